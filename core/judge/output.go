@@ -1,0 +1,71 @@
+package judge
+
+import "talloak/core/decision"
+
+// Kind is what a product is, in relation to the carrier.
+type Kind string
+
+// The kinds of products.
+const (
+	Harmonic    Kind = "harmonic"
+	Subharmonic Kind = "subharmonic"
+	Spur        Kind = "spur"
+)
+
+// Product is one emission, or the place where one would be, at the connector.
+// Nil where there is no such figure.
+type Product struct {
+	Kind        Kind             `json:"kind"`
+	Order       *int             `json:"order"`
+	ExpectedHz  *float64         `json:"expected_hz"`
+	FrequencyHz *float64         `json:"frequency_hz"`
+	LevelDBm    *float64         `json:"level_dbm"`
+	DBc         *float64         `json:"dbc"`
+	LimitDBm    *float64         `json:"limit_dbm"`
+	MarginDB    *float64         `json:"margin_db"`
+	DecidedBy   *string          `json:"decided_by"`
+	Citation    *string          `json:"citation"`
+	Verdict     decision.Verdict `json:"verdict"`
+	Seen        bool             `json:"seen"`
+	Suspect     bool             `json:"suspect"`
+	SelfMadeDBm *float64         `json:"self_made_dbm"` // what the analyzer itself is expected to show here
+	Sweep       *string          `json:"sweep"`         // the name of the evidence it rests on
+}
+
+// Coverage is how far was looked. Blind is where the noise hides the limit;
+// PassesToHz is where examined and not blind first ends above the carrier.
+type Coverage struct {
+	FromHz          *float64     `json:"from_hz"`
+	ToHz            *float64     `json:"to_hz"`
+	Examined        [][2]float64 `json:"examined"`
+	Blind           [][2]float64 `json:"blind"`
+	NearCarrierHz   float64      `json:"near_carrier_hz"`
+	PassesToHz      *float64     `json:"passes_to_hz"`
+	HighestHarmonic *int         `json:"highest_harmonic"`
+	Complete        bool         `json:"complete"`
+	SearchFromHz    *float64     `json:"search_from_hz"`
+	SearchToHz      *float64     `json:"search_to_hz"`
+}
+
+// Finding is something the evidence says beyond its products. SpacingHz and
+// Lines belong to a comb.
+type Finding struct {
+	Code      string   `json:"code"`
+	Detail    string   `json:"detail"`
+	SpacingHz *float64 `json:"spacing_hz,omitempty"`
+	Lines     *int     `json:"lines,omitempty"`
+}
+
+// Ruling is the outcome: a verdict never stands without its coverage.
+type Ruling struct {
+	Verdict     decision.Verdict `json:"verdict"`
+	CarrierDBm  *float64         `json:"carrier_dbm"`
+	CarrierFrom *string          `json:"carrier_from"` // power-meter or sweep
+	CarrierSeen *float64         `json:"carrier_seen_dbm"`
+	Worst       *Product         `json:"worst"`
+	Products    []Product        `json:"products"`
+	Coverage    Coverage         `json:"coverage"`
+	Findings    []Finding        `json:"findings"`
+	Citation    *string          `json:"citation"` // of the clause, or of what applies instead
+	Detail      *string          `json:"detail"`   // in words, where no clause applies
+}

@@ -1,0 +1,273 @@
+package path
+
+import (
+	"fmt"
+	"math"
+
+	"talloak/core/problem"
+	"talloak/core/units"
+)
+
+// Stress is what is sent into a path: the mean power heats, the peak envelope
+// power is what an analyzer's input must survive. Each frequency is taken as a
+// carrier. Any reserve is the caller's to add.
+type Stress struct {
+	SourceW      float64
+	SourcePEPW   float64
+	FrequenciesH []units.Hertz
+}
+
+// Node is the level before and behind one element, per frequency; nil where a
+// loss on the way is not known, and behind the last element.
+type Node struct {
+	Element    int        `json:"element"`
+	ArrivingDB []*float64 `json:"arriving_dbm"`
+	ArrivingW  []*float64 `json:"arriving_w"`
+	LeavingDBm []*float64 `json:"leaving_dbm"`
+}
+
+// SelfMadeProduct is a harmonic made by the analyzer itself, at the connector.
+type SelfMadeProduct struct {
+	CarrierHz      float64 `json:"carrier_hz"`
+	Order          int     `json:"order"`
+	FrequencyHz    float64 `json:"frequency_hz"`
+	AtConnectorDBm float64 `json:"at_connector_dbm"`
+}
+
+// Severity of a Finding: a danger blocks keying, a caution is shown.
+type Severity string
+
+// The two severities.
+const (
+	Danger  Severity = "danger"
+	Caution Severity = "caution"
+)
+
+// Finding is something about a path one must know before keying. Element is
+// nil where it is about the path as a whole.
+type Finding struct {
+	Severity Severity `json:"severity"`
+	Element  *int     `json:"element"`
+	Code     string   `json:"code"`
+	Detail   string   `json:"detail"`
+}
+
+// Analysis is the staircase of levels along a path and what is wrong with it.
+// Slices run along FrequenciesHz; nil entries are figures that cannot be had.
+type Analysis struct {
+	FrequenciesHz   []float64         `json:"frequencies_hz"`
+	TotalLossDB     []*float64        `json:"total_loss_db"`
+	LossUncertainty []*float64        `json:"loss_standard_uncertainty_db"`
+	Nodes           []Node            `json:"nodes"`
+	LowestVisible   []*float64        `json:"lowest_visible_dbm"`
+	SelfMade        []SelfMadeProduct `json:"self_made"`
+	Safe            bool              `json:"safe"`
+	Problems        []Finding         `json:"problems"`
+}
+
+// nearDB is how close to a rating a level may come without a caution.
+const nearDB = 3
+
+// visibleAboveNoise is how far above the displayed noise a line must stand to
+// be told from it (common practice, no source).
+const visibleAboveNoise = 6
+
+// Analyze follows the stress through the path. It refuses powers that are not
+// above 0, a peak below the mean, no frequencies or ones not above 0.
+func (p *Path) Analyze(s Stress) (Analysis, error) {
+	if err := s.Check(); err != nil {
+		return Analysis{}, err
+	}
+	n := len(s.FrequenciesH)
+	out := Analysis{
+		FrequenciesHz:   make([]float64, n),
+		TotalLossDB:     make([]*float64, n),
+		LossUncertainty: make([]*float64, n),
+		Nodes:           make([]Node, len(p.elements)),
+		LowestVisible:   make([]*float64, n),
+		SelfMade:        []SelfMadeProduct{},
+		Problems:        []Finding{},
+	}
+	w := watch{out: &out, seen: map[string]int{}}
+	for i := range out.Nodes {
+		out.Nodes[i] = Node{i, make([]*float64, n), make([]*float64, n), make([]*float64, n)}
+	}
+	for k, f := range s.FrequenciesH {
+		out.FrequenciesHz[k] = float64(f)
+		p.follow(s, f, k, &out)
+		if a := p.EndAnalyzer(); a != nil && out.TotalLossDB[k] != nil {
+			if r := a.rangeAt(f); r != nil && r.NoiseFloorDBm != nil {
+				out.LowestVisible[k] = ptr(*r.NoiseFloorDBm + *out.TotalLossDB[k] + visibleAboveNoise)
+			}
+		}
+		for order := 2; order <= 3; order++ {
+			if level, ok := p.SelfMade(units.Watts(s.SourceW).DBm(), f, order); ok {
+				out.SelfMade = append(out.SelfMade, SelfMadeProduct{float64(f), order, float64(f) * float64(order), float64(level)})
+			}
+		}
+	}
+	for i := range p.elements {
+		p.judge(&w, s, i)
+	}
+	if p.end() == nil {
+		var last *int
+		if len(p.elements) > 0 {
+			last = ptr(len(p.elements) - 1)
+		}
+		w.add(Danger, last, "unterminated", "the path ends in the open; finish it with a load, an analyzer or a terminating meter")
+	}
+	out.Safe = !w.danger
+	return out, nil
+}
+
+// Check says what is wrong with the stress, in the names of the contract.
+func (s Stress) Check() error {
+	var bad problem.List
+	if !(s.SourceW > 0) {
+		bad.Add("source_w", "give a power above 0 W")
+	} else if math.IsInf(s.SourceW*1000, 0) {
+		bad.Add("source_w", "too large")
+	} else if math.IsInf(s.SourcePEPW*1000, 0) {
+		bad.Add("source_pep_w", "too large")
+	} else if s.SourcePEPW < s.SourceW {
+		bad.Add("source_pep_w", "the peak envelope power cannot be below the mean power")
+	}
+	if len(s.FrequenciesH) == 0 {
+		bad.Add("frequencies_hz", "give at least one frequency")
+	}
+	for i, f := range s.FrequenciesH {
+		if !(f > 0) {
+			bad.Add(fmt.Sprintf("frequencies_hz[%d]", i), "give more than 0 Hz")
+		}
+	}
+	return bad.Err()
+}
+
+// follow fills column k of the nodes and the total loss.
+func (p *Path) follow(s Stress, f units.Hertz, k int, out *Analysis) {
+	var loss units.DB
+	known := true
+	source := units.Watts(s.SourceW).DBm()
+	for i := range p.elements {
+		node := &out.Nodes[i]
+		if known {
+			level := source - units.DBm(loss)
+			node.ArrivingDB[k] = ptr(float64(level))
+			node.ArrivingW[k] = ptr(s.SourceW / loss.Ratio())
+		}
+		if i >= p.passed() {
+			break
+		}
+		if known = known && p.curves[i].covers(f); known {
+			loss += p.curves[i].at(f)
+			if i < len(p.elements)-1 {
+				node.LeavingDBm[k] = ptr(float64(source - units.DBm(loss)))
+			}
+		}
+	}
+	if known {
+		out.TotalLossDB[k] = ptr(float64(loss))
+		out.LossUncertainty[k] = ptr(float64(p.LossUncertainty()))
+	}
+}
+
+// watch collects findings: one per element and code, the worst frequency first.
+type watch struct {
+	out    *Analysis
+	seen   map[string]int
+	danger bool
+}
+
+func (w *watch) add(sev Severity, element *int, code, format string, args ...any) {
+	key := code
+	if element != nil {
+		key = fmt.Sprintf("%d %s", *element, code)
+	}
+	if _, twice := w.seen[key]; twice {
+		return
+	}
+	w.seen[key] = len(w.out.Problems)
+	w.danger = w.danger || sev == Danger
+	w.out.Problems = append(w.out.Problems, Finding{sev, element, code, fmt.Sprintf(format, args...)})
+}
+
+// judge looks at element i over all frequencies.
+func (p *Path) judge(w *watch, s Stress, i int) {
+	e := &p.elements[i]
+	at := ptr(i)
+	hottest := math.Inf(-1)
+	for k, f := range s.FrequenciesH {
+		if !p.curves[i].covers(f) || e.Kind == Analyzer && e.rangeAt(f) == nil {
+			w.add(Caution, at, "out-of-range", "%s has no answer at %s", e.Title(), f)
+		}
+		if arriving := w.out.Nodes[i].ArrivingW[k]; arriving != nil {
+			hottest = max(hottest, *arriving)
+		}
+	}
+	rating := e.rating()
+	switch {
+	case e.Kind == Analyzer:
+		p.judgeInput(w, s, i)
+		return
+	case e.Kind == Cable || e.Kind == Adapter:
+	case rating == nil || e.Kind == Tap && e.MainLoadW == nil:
+		w.add(Caution, at, "no-rating", "%s has no power rating", e.Title())
+	}
+	if rating == nil || math.IsInf(hottest, -1) {
+		return
+	}
+	switch {
+	case hottest > *rating:
+		w.add(Danger, at, "over-rating", "%s takes %s but %s arrives", e.Title(), units.Watts(*rating), units.Watts(hottest))
+	case hottest >= *rating/units.DB(nearDB).Ratio():
+		w.add(Caution, at, "near-rating", "%s takes %s and %s arrives: within %d dB", e.Title(), units.Watts(*rating), units.Watts(hottest), nearDB)
+	}
+}
+
+// rating is the lower of the element's own rating and that of the load on the
+// main arm of a tap, which takes nearly all that arrives.
+func (e *Element) rating() *float64 {
+	if e.Kind == Tap && e.MainLoadW != nil && (e.MaxW == nil || *e.MainLoadW < *e.MaxW) {
+		return e.MainLoadW
+	}
+	return e.MaxW
+}
+
+// judgeInput holds the peak level at the analyzer's input against what it
+// survives, at the frequency where it comes nearest.
+func (p *Path) judgeInput(w *watch, s Stress, i int) {
+	e := &p.elements[i]
+	peak := float64(units.RatioDB(s.SourcePEPW / s.SourceW))
+	excess, level, limit := math.Inf(-1), 0.0, 0.0
+	for k, f := range s.FrequenciesH {
+		arriving, safe := w.out.Nodes[i].ArrivingDB[k], e.safeInput(f)
+		if safe == nil {
+			w.add(Caution, ptr(i), "no-rating", "%s does not say what its input survives", e.Title())
+		} else if arriving != nil && *arriving+peak-*safe > excess {
+			excess, level, limit = *arriving+peak-*safe, *arriving+peak, *safe
+		}
+	}
+	switch {
+	case excess > 0:
+		w.add(Danger, ptr(i), "over-input", "%s survives %.1f dBm but %.1f dBm arrives at the peak", e.Title(), limit, level)
+	case excess >= -nearDB:
+		w.add(Caution, ptr(i), "near-input", "%s survives %.1f dBm and %.1f dBm arrives at the peak: within %d dB", e.Title(), limit, level, nearDB)
+	}
+}
+
+// safeInput is what the input survives at f; outside every range the lowest of
+// all counts, since the connector does not know what the screen shows.
+func (e *Element) safeInput(f units.Hertz) *float64 {
+	if r := e.rangeAt(f); r != nil {
+		return r.MaxInputDBm
+	}
+	var lowest *float64
+	for _, r := range e.Ranges {
+		if r.MaxInputDBm != nil && (lowest == nil || *r.MaxInputDBm < *lowest) {
+			lowest = r.MaxInputDBm
+		}
+	}
+	return lowest
+}
+
+func ptr[T any](v T) *T { return &v }

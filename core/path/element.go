@@ -1,0 +1,363 @@
+package path
+
+import (
+	"fmt"
+	"math"
+	"strings"
+
+	"talloak/core/problem"
+	"talloak/core/rf"
+	"talloak/core/touchstone"
+	"talloak/core/units"
+)
+
+// Kind is what sort of part an element is.
+type Kind string
+
+// The kinds of elements. Load, Analyzer and TerminatingMeter end a path.
+const (
+	Adapter          Kind = "adapter"
+	Cable            Kind = "cable"
+	Meter            Kind = "meter" // a through-meter
+	Attenuator       Kind = "attenuator"
+	Tap              Kind = "tap" // goes on down its side arm
+	Load             Kind = "load"
+	Analyzer         Kind = "analyzer"
+	TerminatingMeter Kind = "terminating-meter"
+)
+
+const kinds = "adapter, cable, meter, attenuator, tap, load, analyzer, terminating-meter"
+
+// Ends tells whether a path ends in this kind.
+func (k Kind) Ends() bool { return k == Load || k == Analyzer || k == TerminatingMeter }
+
+// LossPoint is one point of a loss table; the loss is positive.
+type LossPoint struct {
+	FrequencyHz float64 `json:"frequency_hz"`
+	DB          float64 `json:"db"`
+}
+
+// Loss is the loss of an element in exactly one of three forms. Tables and
+// files are interpolated linearly in dB and never extrapolated.
+type Loss struct {
+	FlatDB     *float64    `json:"flat_db,omitempty"`
+	Table      []LossPoint `json:"table,omitempty"`
+	Touchstone *string     `json:"touchstone,omitempty"` // the text of a two-port file
+}
+
+// Range is one input or range of an analyzer: its reach, the most its input
+// survives, and its noise floor as displayed at the resolution bandwidth and
+// input attenuation in use.
+type Range struct {
+	FromHz        float64  `json:"from_hz"`
+	ToHz          float64  `json:"to_hz"`
+	MaxInputDBm   *float64 `json:"max_input_dbm,omitempty"`
+	NoiseFloorDBm *float64 `json:"noise_floor_dbm,omitempty"`
+}
+
+// Element is one part of a path. Which fields matter depends on Kind; ratings
+// are in W, losses and tolerances in dB (a tolerance is a half-width).
+type Element struct {
+	Kind               Kind            `json:"kind"`
+	Name               string          `json:"name,omitempty"`
+	Loss               *Loss           `json:"loss,omitempty"`
+	ToleranceDB        *float64        `json:"tolerance_db,omitempty"`
+	MaxW               *float64        `json:"max_w,omitempty"`
+	FromHz             *float64        `json:"from_hz,omitempty"`
+	ToHz               *float64        `json:"to_hz,omitempty"`
+	SWR                *float64        `json:"swr,omitempty"`
+	Cable              *string         `json:"cable,omitempty"`
+	Points             []rf.CablePoint `json:"points,omitempty"`
+	LengthM            *float64        `json:"length_m,omitempty"`
+	CouplingDB         *float64        `json:"coupling_db,omitempty"`
+	MainLoadW          *float64        `json:"main_load_w,omitempty"`
+	Ranges             []Range         `json:"ranges,omitempty"`
+	SHIDBm             *float64        `json:"shi_dbm,omitempty"`
+	TOIDBm             *float64        `json:"toi_dbm,omitempty"`
+	InputAttenuationDB *float64        `json:"input_attenuation_db,omitempty"`
+}
+
+// Title is the element's name, or its kind where it has none.
+func (e Element) Title() string {
+	if e.Name != "" {
+		return e.Name
+	}
+	return string(e.Kind)
+}
+
+// adapterDB is the loss of a connector pair up to adapterTo (common practice, no source).
+const (
+	adapterDB = 0.05
+	adapterTo = units.Hertz(500e6)
+)
+
+// mostLossDB is more than any part has: beyond it a figure is a slip of the pen.
+const mostLossDB = 1000
+
+func lossLike(db float64) bool { return db >= 0 && db <= mostLossDB }
+
+// curve is the compiled loss of an element: a constant, a table or a cable,
+// within a range of frequencies.
+type curve struct {
+	lo, hi  units.Hertz
+	flat    float64
+	table   []LossPoint
+	cable   rf.Cable
+	lengthM float64
+}
+
+func (c *curve) covers(f units.Hertz) bool { return f >= c.lo && f <= c.hi }
+
+func (c *curve) at(f units.Hertz) units.DB {
+	db := c.flat
+	if c.table != nil {
+		db += tableAt(c.table, float64(f))
+	}
+	if c.lengthM > 0 {
+		ml, _ := c.cable.Matched(c.lengthM, f)
+		db += float64(ml)
+	}
+	return units.DB(db)
+}
+
+func tableAt(t []LossPoint, f float64) float64 {
+	i := 0
+	for i < len(t)-2 && f > t[i+1].FrequencyHz {
+		i++
+	}
+	if len(t) == 1 {
+		return t[0].DB
+	}
+	a, b := t[i], t[i+1]
+	return a.DB + (f-a.FrequencyHz)/(b.FrequencyHz-a.FrequencyHz)*(b.DB-a.DB)
+}
+
+// fill adds the loss at start + i step to out.
+func (c *curve) fill(start, step float64, out []float64) {
+	switch {
+	case c.lengthM > 0:
+		for i := range out {
+			out[i] += float64(c.at(units.Hertz(start + float64(i)*step)))
+		}
+	case len(c.table) > 1:
+		k := 0
+		for i := 0; i < len(out); {
+			f := start + float64(i)*step
+			for k < len(c.table)-2 && f > c.table[k+1].FrequencyHz {
+				k++
+			}
+			a, b := c.table[k], c.table[k+1]
+			slope := (b.DB - a.DB) / (b.FrequencyHz - a.FrequencyHz)
+			end := len(out)
+			if k < len(c.table)-2 {
+				end = min(end, max(i+1, int(math.Ceil((b.FrequencyHz-start)/step))))
+			}
+			for ; i < end; i++ {
+				out[i] += a.DB + (start+float64(i)*step-a.FrequencyHz)*slope
+			}
+		}
+	default:
+		db := float64(c.at(units.Hertz(start)))
+		for i := range out {
+			out[i] += db
+		}
+	}
+}
+
+// compile checks the element and works out its loss curve. Errors carry the
+// field below the element.
+func (e *Element) compile() (curve, error) {
+	var bad problem.List
+	c := curve{lo: 0, hi: units.Hertz(math.Inf(1))}
+	if e.FromHz != nil {
+		c.lo = units.Hertz(*e.FromHz)
+		if c.lo < 0 {
+			bad.Add("from_hz", "give 0 Hz or more")
+		}
+	}
+	if e.ToHz != nil {
+		if c.hi = units.Hertz(*e.ToHz); c.hi <= c.lo {
+			bad.Add("to_hz", "must be above from_hz (%s)", c.lo)
+		}
+	}
+	positive(&bad, "max_w", e.MaxW, "a rating in W above 0")
+	positive(&bad, "main_load_w", e.MainLoadW, "a rating in W above 0")
+	atLeast(&bad, "tolerance_db", e.ToleranceDB, 0, "dB")
+	atLeast(&bad, "length_m", e.LengthM, 0, "m")
+	atLeast(&bad, "input_attenuation_db", e.InputAttenuationDB, 0, "dB")
+	atLeast(&bad, "swr", e.SWR, 1, "")
+	switch e.Kind {
+	case Adapter, Meter, Attenuator, Tap, Cable, Load, Analyzer, TerminatingMeter:
+		bad.AddErr("", e.compileLoss(&c))
+	case "":
+		bad.Add("kind", "give one of %s", kinds)
+	default:
+		bad.Add("kind", "unknown kind %q; known are %s", e.Kind, kinds)
+	}
+	if e.Kind == Analyzer {
+		bad.AddErr("", e.checkRanges())
+	}
+	return c, bad.Err()
+}
+
+func (e *Element) compileLoss(c *curve) error {
+	switch {
+	case e.Kind == Cable:
+		return e.compileCable(c)
+	case e.Kind == Tap && e.CouplingDB != nil:
+		if e.Loss != nil {
+			return problem.New("loss", "give coupling_db or loss, not both")
+		}
+		if !lossLike(*e.CouplingDB) {
+			return problem.New("coupling_db", "give the dB by which the side arm lies below what arrives, 0 to %d", mostLossDB)
+		}
+		c.flat = *e.CouplingDB
+	case e.Loss != nil:
+		return e.Loss.compile(c)
+	case e.Kind == Adapter:
+		c.flat = adapterDB
+		c.hi = min(c.hi, adapterTo)
+	case e.Kind == Attenuator:
+		return problem.New("loss", "give the loss of the attenuator: flat_db, table or touchstone")
+	case e.Kind == Tap:
+		return problem.New("coupling_db", "give the coupling of the side arm in dB, or a loss")
+	}
+	return nil
+}
+
+func (e *Element) compileCable(c *curve) error {
+	var bad problem.List
+	forms := 0
+	if e.Cable != nil {
+		forms++
+	}
+	if e.Points != nil {
+		forms++
+	}
+	if e.Loss != nil {
+		forms++
+	}
+	if forms != 1 {
+		bad.Add("cable", "give one of cable, points and loss")
+		return bad.Err()
+	}
+	if e.Loss != nil {
+		return e.Loss.compile(c)
+	}
+	var err error
+	if e.Cable != nil {
+		c.cable, err = rf.CableType(*e.Cable)
+	} else {
+		c.cable, err = rf.FitCable(e.Points)
+	}
+	bad.AddErr("", err)
+	if e.LengthM == nil {
+		bad.Add("length_m", "give the length of the cable in metres")
+	} else {
+		c.lengthM = *e.LengthM
+		if c.lengthM > 1e5 {
+			bad.Add("length_m", "give at most 100000 m")
+		}
+	}
+	return bad.Err()
+}
+
+func (l *Loss) compile(c *curve) error {
+	forms := 0
+	for _, given := range []bool{l.FlatDB != nil, l.Table != nil, l.Touchstone != nil} {
+		if given {
+			forms++
+		}
+	}
+	if forms != 1 {
+		return problem.New("loss", "give one of flat_db, table and touchstone")
+	}
+	switch {
+	case l.FlatDB != nil:
+		if !lossLike(*l.FlatDB) {
+			return problem.New("loss.flat_db", "give a loss of 0 to %d dB", mostLossDB)
+		}
+		c.flat = *l.FlatDB
+	case l.Table != nil:
+		return l.compileTable(c)
+	default:
+		return l.compileTouchstone(c)
+	}
+	return nil
+}
+
+func (l *Loss) compileTable(c *curve) error {
+	var bad problem.List
+	if len(l.Table) == 0 {
+		bad.Add("loss.table", "give at least one point")
+		return bad.Err()
+	}
+	for i, p := range l.Table {
+		field := fmt.Sprintf("loss.table[%d]", i)
+		if p.FrequencyHz < 0 {
+			bad.Add(field+".frequency_hz", "give 0 Hz or more")
+		}
+		if i > 0 && p.FrequencyHz <= l.Table[i-1].FrequencyHz {
+			bad.Add(field+".frequency_hz", "frequencies must rise; this is not above %s", units.Hertz(l.Table[i-1].FrequencyHz))
+		}
+		if !lossLike(p.DB) {
+			bad.Add(field+".db", "give a loss of 0 to %d dB", mostLossDB)
+		}
+	}
+	c.table = l.Table
+	c.lo = max(c.lo, units.Hertz(l.Table[0].FrequencyHz))
+	c.hi = min(c.hi, units.Hertz(l.Table[len(l.Table)-1].FrequencyHz))
+	return bad.Err()
+}
+
+func (l *Loss) compileTouchstone(c *curve) error {
+	n, err := touchstone.Parse(*l.Touchstone, 0)
+	if err != nil {
+		detail := strings.TrimPrefix(err.Error(), "text: ")
+		return problem.New("loss.touchstone", "%s", detail)
+	}
+	if n.Ports != 2 {
+		return problem.New("loss.touchstone", "the file has %d ports; a loss needs a two-port", n.Ports)
+	}
+	if n.Z0 != units.Impedance {
+		return problem.New("loss.touchstone", "the file is for %g ohm; this path is 50 ohm", n.Z0)
+	}
+	for i, f := range n.Frequency {
+		db, ok := n.LossDB(i)
+		if !ok {
+			return problem.New("loss.touchstone", "nothing passes at %s, so there is no loss to use", f)
+		}
+		c.table = append(c.table, LossPoint{float64(f), float64(db)})
+	}
+	c.lo, c.hi = max(c.lo, n.Frequency[0]), min(c.hi, n.Frequency[len(n.Frequency)-1])
+	return nil
+}
+
+func (e *Element) checkRanges() error {
+	var bad problem.List
+	if len(e.Ranges) == 0 {
+		bad.Add("ranges", "give at least one range of the analyzer with from_hz and to_hz")
+	}
+	for i, r := range e.Ranges {
+		field := fmt.Sprintf("ranges[%d]", i)
+		if r.FromHz < 0 {
+			bad.Add(field+".from_hz", "give 0 Hz or more")
+		}
+		if r.ToHz <= r.FromHz {
+			bad.Add(field+".to_hz", "must be above from_hz")
+		}
+	}
+	return bad.Err()
+}
+
+func positive(bad *problem.List, field string, v *float64, want string) {
+	if v != nil && !(*v > 0) {
+		bad.Add(field, "give %s", want)
+	}
+}
+
+func atLeast(bad *problem.List, field string, v *float64, least float64, unit string) {
+	if v != nil && *v < least {
+		bad.Add(field, "%s", strings.TrimSpace(fmt.Sprintf("give %g %s or more", least, unit)))
+	}
+}

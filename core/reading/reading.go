@@ -1,0 +1,217 @@
+package reading
+
+import (
+	"fmt"
+	"math"
+
+	"gonum.org/v1/gonum/stat"
+
+	"talloak/core/path"
+	"talloak/core/problem"
+	"talloak/core/rf"
+	"talloak/core/uncertainty"
+	"talloak/core/units"
+)
+
+// Meter is a power meter on the scale in use. Accuracy parts are half-widths:
+// of the reading and of full scale in percent, in dB, and the digital step or
+// the needle's division in W. A range not given is not checked.
+type Meter struct {
+	FromHz       *float64 `json:"from_hz,omitempty"`
+	ToHz         *float64 `json:"to_hz,omitempty"`
+	ScaleW       *float64 `json:"scale_w,omitempty"`
+	PctReading   float64  `json:"pct_reading,omitempty"`
+	PctFullScale float64  `json:"pct_full_scale,omitempty"`
+	DB           float64  `json:"db,omitempty"`
+	DigitW       float64  `json:"digit_w,omitempty"`
+	Needle       bool     `json:"needle,omitempty"`
+	SWR          *float64 `json:"swr,omitempty"`
+}
+
+// Input is one reading: one or more values in the same unit off one meter,
+// behind a path from the connector. AppliedOffsetDB is what the meter already
+// added to what it shows.
+type Input struct {
+	Values          []units.Quantity
+	Frequency       units.Hertz
+	Meter           Meter
+	SourceSWR       *float64
+	AppliedOffsetDB float64
+	Path            *path.Path
+}
+
+// Flag is something odd about a reading.
+type Flag struct {
+	Code   string `json:"code"`
+	Detail string `json:"detail"`
+}
+
+// Result is a reading referred to the connector. Fields are nil where there is
+// no such figure: the level, low, high and uncertainty of 0 W, and everything
+// at the connector behind a path without an answer at this frequency.
+type Result struct {
+	ReadingW       float64            `json:"reading_w"`
+	AtConnectorW   *float64           `json:"at_connector_w"`
+	AtConnectorDBm *float64           `json:"at_connector_dbm"`
+	LowW           *float64           `json:"low_w"`
+	HighW          *float64           `json:"high_w"`
+	UncertaintyDB  *float64           `json:"expanded_uncertainty_db"`
+	CoverageFactor int                `json:"coverage_factor"`
+	Budget         uncertainty.Budget `json:"budget"`
+	Flags          []Flag             `json:"flags"`
+	Counts         bool               `json:"counts"`
+}
+
+// Refer works out connector = display + loss(f) - applied offset, and the
+// uncertainty at k = 2. Errors are *problem.Error in the names of the contract.
+func Refer(in Input) (Result, error) {
+	if err := in.Check(); err != nil {
+		return Result{}, err
+	}
+	watts := make([]float64, len(in.Values))
+	for i, v := range in.Values {
+		w, err := v.Power()
+		if err != nil {
+			return Result{}, problem.New("text", "%s", err.Error())
+		}
+		watts[i] = float64(w)
+	}
+	mean := stat.Mean(watts, nil)
+	if math.IsInf(mean, 0) {
+		return Result{}, problem.New("text", "the readings are too large")
+	}
+	out := Result{ReadingW: mean, CoverageFactor: uncertainty.CoverageFactor, Budget: uncertainty.Budget{}, Flags: []Flag{}, Counts: true}
+	out.flag(in, watts, mean)
+	loss, ok := in.Path.LossAt(in.Frequency)
+	if !ok {
+		out.add("path-out-of-range", true, "the path has no loss at %s, so the power at the connector cannot be told", in.Frequency)
+		return out, nil
+	}
+	w := mean * (loss - units.DB(in.AppliedOffsetDB)).Ratio()
+	if math.IsInf(w*1000, 0) {
+		return Result{}, problem.New("applied_offset_db", "the power at the connector is too large")
+	}
+	out.AtConnectorW = &w
+	if w == 0 {
+		return out, nil
+	}
+	out.Budget = in.budget(watts, mean)
+	level := float64(units.Watts(w).DBm())
+	low, high := out.Budget.Interval(units.Watts(w))
+	u, l, h := float64(out.Budget.ExpandedDB()), float64(low), float64(high)
+	out.AtConnectorDBm, out.LowW, out.HighW, out.UncertaintyDB = &level, &l, &h, &u
+	return out, nil
+}
+
+// Check says what is wrong with the input, in the names of the contract.
+func (in Input) Check() error {
+	var bad problem.List
+	m := in.Meter
+	if !(in.Frequency > 0) {
+		bad.Add("frequency_hz", "give more than 0 Hz")
+	}
+	if len(in.Values) == 0 {
+		bad.Add("text", "give at least one reading")
+	}
+	if m.FromHz != nil && *m.FromHz < 0 {
+		bad.Add("meter.from_hz", "give 0 Hz or more")
+	}
+	if m.ToHz != nil && *m.ToHz <= deref(m.FromHz) {
+		bad.Add("meter.to_hz", "must be above from_hz")
+	}
+	if m.ScaleW != nil && !(*m.ScaleW > 0) {
+		bad.Add("meter.scale_w", "give the end of the scale in W, above 0")
+	}
+	if m.PctFullScale > 0 && m.ScaleW == nil {
+		bad.Add("meter.scale_w", "a percentage of full scale needs the scale in W")
+	}
+	for _, part := range []struct {
+		field string
+		v     float64
+	}{{"pct_reading", m.PctReading}, {"pct_full_scale", m.PctFullScale}, {"db", m.DB}, {"digit_w", m.DigitW}} {
+		if part.v < 0 {
+			bad.Add("meter."+part.field, "give 0 or more")
+		}
+	}
+	if m.SWR != nil && *m.SWR < 1 {
+		bad.Add("meter.swr", "give 1 or more")
+	}
+	if in.SourceSWR != nil && *in.SourceSWR < 1 {
+		bad.Add("source_swr", "give 1 or more")
+	}
+	return bad.Err()
+}
+
+func (in Input) budget(watts []float64, mean float64) uncertainty.Budget {
+	var b uncertainty.Budget
+	m := in.Meter
+	if m.PctReading > 0 {
+		b = append(b, uncertainty.Rectangular("meter, of reading", m.PctReading/100))
+	}
+	if m.PctFullScale > 0 {
+		b = append(b, uncertainty.Rectangular("meter, of full scale", m.PctFullScale/100**m.ScaleW/mean))
+	}
+	if m.DB > 0 {
+		b = append(b, uncertainty.Rectangular("meter, in dB", m.DB/uncertainty.DBPerRelative))
+	}
+	switch {
+	case m.DigitW > 0 && m.Needle: // interpolated to a fifth of a division
+		b = append(b, uncertainty.Standard("reading the needle", m.DigitW/5/mean, "normal"))
+	case m.DigitW > 0:
+		b = append(b, uncertainty.DigitStep("digital step", m.DigitW/mean))
+	}
+	if len(watts) > 1 {
+		b = append(b, uncertainty.Repeats(stat.StdDev(watts, nil)/mean, len(watts)))
+	}
+	if u := float64(in.Path.LossUncertainty()); u > 0 {
+		b = append(b, uncertainty.Standard("loss of the path", u/uncertainty.DBPerRelative, "combined"))
+	}
+	if in.SourceSWR != nil && m.SWR != nil {
+		limit := 2 * rf.Rho(*in.SourceSWR) * rf.Rho(*m.SWR)
+		b = append(b, uncertainty.UShaped("mismatch of source and meter", limit))
+	}
+	return b
+}
+
+func (r *Result) add(code string, void bool, format string, args ...any) {
+	r.Flags = append(r.Flags, Flag{code, fmt.Sprintf(format, args...)})
+	r.Counts = r.Counts && !void
+}
+
+// unsteadyShare is the spread, relative to the mean, beyond which repeats are
+// called unsteady; lowShare the part of a scale below which it is the wrong scale.
+const (
+	unsteadyShare = 0.10
+	lowShare      = 0.10
+)
+
+func (r *Result) flag(in Input, watts []float64, mean float64) {
+	m := in.Meter
+	lowest, highest := watts[0], watts[0]
+	for _, w := range watts {
+		lowest, highest = min(lowest, w), max(highest, w)
+	}
+	f := float64(in.Frequency)
+	if m.FromHz != nil && f < *m.FromHz || m.ToHz != nil && f > *m.ToHz {
+		r.add("meter-out-of-range", true, "the meter is not made for %s; a reading there does not count", in.Frequency)
+	}
+	if m.ScaleW != nil && highest >= *m.ScaleW {
+		r.add("pegged", true, "the reading is at the end of the %s scale; change the scale", units.Watts(*m.ScaleW))
+	}
+	if m.ScaleW != nil && mean < lowShare**m.ScaleW {
+		r.add("low-on-scale", false, "the reading is under a tenth of the %s scale; a smaller scale tells more", units.Watts(*m.ScaleW))
+	}
+	if highest-lowest > unsteadyShare*mean {
+		r.add("unsteady", false, "the readings differ by %.0f %% of their mean", 100*(highest-lowest)/mean)
+	}
+	if mean == 0 {
+		r.add("zero", false, "no output shown; was the transmitter keyed?")
+	}
+}
+
+func deref(v *float64) float64 {
+	if v == nil {
+		return 0
+	}
+	return *v
+}

@@ -1,0 +1,402 @@
+package rulebook
+
+import (
+	"math"
+	"slices"
+
+	"talloak/core/decision"
+	"talloak/core/problem"
+	"talloak/core/units"
+)
+
+// Carrier is the transmission whose emissions are limited. Dates are of the
+// equipment, written 2003-01-01; not given means new.
+type Carrier struct {
+	Frequency units.Hertz
+	MeanW     float64
+	PEPW      float64
+	Mode      Mode
+	State     State
+	Service   string
+	Class     string
+	Built     string
+	Marketed  string
+	Installed string
+}
+
+// Check says what is wrong with a carrier, in the names of the contract.
+func (c Carrier) Check() error {
+	var bad problem.List
+	if !(c.Frequency > 0) {
+		bad.Add("fundamental_hz", "give more than 0 Hz")
+	}
+	if !(c.MeanW > 0) {
+		bad.Add("mean_power_w", "give a power above 0 W")
+	} else if math.IsInf(c.MeanW*1000, 0) {
+		bad.Add("mean_power_w", "too large")
+	} else if !(c.PEPW >= c.MeanW) {
+		bad.Add("pep_w", "the peak envelope power cannot be below the mean power")
+	} else if math.IsInf(c.PEPW*1000, 0) {
+		bad.Add("pep_w", "too large")
+	}
+	if c.Mode != "" && !c.Mode.Known() {
+		bad.Add("mode", "give FM, AM, SSB, CW or DIGITAL")
+	}
+	if c.State != Operating && c.State != Standby {
+		bad.Add("state", "give operating or standby")
+	}
+	for _, d := range []struct{ field, v string }{{"equipment_built", c.Built}, {"equipment_marketed", c.Marketed}, {"equipment_installed", c.Installed}} {
+		if d.v != "" && !IsDate(d.v) {
+			bad.Add(d.field, "give a date such as 2003-01-01")
+		}
+	}
+	return bad.Err()
+}
+
+// DecidedBy names the term that made a limit.
+type DecidedBy string
+
+// What can decide a limit.
+const (
+	ByRelative DecidedBy = "relative"
+	ByFormula  DecidedBy = "formula"
+	ByAbsolute DecidedBy = "absolute"
+	ByFloor    DecidedBy = "floor"
+)
+
+// Limits are a book's limits for one carrier.
+type Limits struct {
+	Applies  bool
+	Citation string // of the clause, or of what applies instead
+	Detail   string // in words, where no clause applies
+
+	carrier   Carrier
+	exclusion units.Hertz
+	spans     []span
+}
+
+// span is a segment worked out for the carrier.
+type span struct {
+	seg      *Segment
+	lo, hi   units.Hertz // absolute and multiple bounds
+	offLo    units.Hertz
+	offHi    units.Hertz
+	limit    units.DBm
+	by       DecidedBy
+	terms    []termLimit
+	citation string
+}
+
+type termLimit struct {
+	level    units.DBm
+	relative bool
+}
+
+// For works out what the book asks of a carrier. The first clause that fits
+// counts. The carrier must have passed Check.
+func (b *Book) For(c Carrier) *Limits {
+	if c.Service == "" {
+		c.Service = b.Service
+	}
+	l := &Limits{carrier: c}
+	if len(b.Carriers) > 0 && !slices.ContainsFunc(b.Carriers, func(s Stretch) bool {
+		return float64(c.Frequency) >= s.FromHz && float64(c.Frequency) <= s.ToHz
+	}) {
+		l.Citation, l.Detail = b.CarriersBy, "the carrier lies outside the service of this book"
+		return l
+	}
+	for i := range b.Clauses {
+		clause := &b.Clauses[i]
+		if !clause.When.fits(c) {
+			continue
+		}
+		l.Citation = clause.Citation
+		if clause.Exempt {
+			l.Detail = "the equipment is exempt"
+			return l
+		}
+		l.Applies = true
+		l.exclusion = units.Hertz(clause.Exclusion.OffsetHz)
+		for _, w := range b.Bandwidths {
+			if w.When.fits(c) {
+				l.exclusion = max(l.exclusion, units.Hertz(clause.Exclusion.PercentOfBandwidth/100*w.BandwidthHz))
+				break
+			}
+		}
+		for k := range clause.Segments {
+			l.spans = append(l.spans, workOut(&clause.Segments[k], clause.Citation, c))
+		}
+		return l
+	}
+	l.Citation, l.Detail = b.OtherwiseBy, b.OtherwiseDetail
+	return l
+}
+
+func (w *Condition) fits(c Carrier) bool {
+	f := float64(c.Frequency)
+	state := w.State
+	if state == "" {
+		state = Operating
+	}
+	if state != c.State ||
+		w.CarrierFromHz != nil && f < *w.CarrierFromHz || w.CarrierToHz != nil && f > *w.CarrierToHz ||
+		w.MeanOverW != nil && c.MeanW <= *w.MeanOverW || w.MeanFromW != nil && c.MeanW < *w.MeanFromW ||
+		w.MeanToW != nil && c.MeanW > *w.MeanToW || w.MeanUnderW != nil && c.MeanW >= *w.MeanUnderW {
+		return false
+	}
+	if len(w.Modes) > 0 && !slices.Contains(w.Modes, c.Mode) ||
+		len(w.Services) > 0 && !slices.Contains(w.Services, c.Service) ||
+		len(w.Classes) > 0 && !slices.Contains(w.Classes, c.Class) {
+		return false
+	}
+	// Dates compare as text. Equipment without a date is new.
+	return !(w.InstalledFrom != "" && c.Installed != "" && c.Installed < w.InstalledFrom ||
+		w.InstalledBefore != "" && (c.Installed == "" || c.Installed >= w.InstalledBefore) ||
+		w.MarketedBefore != "" && (c.Marketed == "" || c.Marketed >= w.MarketedBefore) ||
+		w.BuiltBefore != "" && (c.Built == "" || c.Built >= w.BuiltBefore))
+}
+
+func workOut(s *Segment, citation string, c Carrier) span {
+	inf := units.Hertz(math.Inf(1))
+	out := span{seg: s, lo: 0, hi: inf, offLo: 0, offHi: inf, citation: citation}
+	if s.Citation != "" {
+		out.citation = s.Citation
+	}
+	raise := func(v *float64, scale units.Hertz) {
+		if v != nil {
+			out.lo = max(out.lo, units.Hertz(*v)*scale)
+		}
+	}
+	lower := func(v *float64, scale units.Hertz) {
+		if v != nil {
+			out.hi = min(out.hi, units.Hertz(*v)*scale)
+		}
+	}
+	raise(s.FromHz, 1)
+	raise(s.FromMultiple, c.Frequency)
+	lower(s.ToHz, 1)
+	lower(s.ToMultiple, c.Frequency)
+	if s.FromOffsetHz != nil {
+		out.offLo = units.Hertz(*s.FromOffsetHz)
+	}
+	if s.ToOffsetHz != nil {
+		out.offHi = units.Hertz(*s.ToOffsetHz)
+	}
+	for i, t := range s.Terms {
+		level, by := t.level(c)
+		out.terms = append(out.terms, termLimit{level, by == ByRelative})
+		tighter := level < out.limit-decision.Slack
+		if s.Combine == Lenient {
+			tighter = level > out.limit+decision.Slack
+		}
+		if i == 0 || tighter {
+			out.limit, out.by = level, by
+		}
+	}
+	if s.FloorDBm != nil && units.DBm(*s.FloorDBm) > out.limit+decision.Slack {
+		out.limit, out.by = units.DBm(*s.FloorDBm), ByFloor
+	}
+	return out
+}
+
+// level is the absolute level a term allows.
+func (t Term) level(c Carrier) (units.DBm, DecidedBy) {
+	p := units.Watts(c.MeanW)
+	if t.Power == "pep" {
+		p = units.Watts(c.PEPW)
+	}
+	switch {
+	case t.RelativeDB != nil:
+		return p.DBm() - units.DBm(*t.RelativeDB), ByRelative
+	case t.FormulaDB != nil:
+		// P - (A + 10 log10 P) is 30 - A dBm at any power.
+		return units.DBm(30 - *t.FormulaDB), ByFormula
+	}
+	return units.DBm(*t.AbsoluteDBm), ByAbsolute
+}
+
+// Exclusion is the distance from the carrier, on each side, that is not spurious.
+func (l *Limits) Exclusion() units.Hertz { return l.exclusion }
+
+// Limit is the limit at one frequency. Level is nil where the book sets none,
+// or the frequency is the carrier's own or within the exclusion.
+type Limit struct {
+	FrequencyHz float64    `json:"frequency_hz"`
+	LimitDBm    *float64   `json:"limit_dbm"`
+	LimitDBc    *float64   `json:"limit_dbc"`
+	DecidedBy   *DecidedBy `json:"decided_by"`
+	Citation    *string    `json:"citation"`
+}
+
+// At is the limit at f, with its reason.
+func (l *Limits) At(f units.Hertz) Limit {
+	out := Limit{FrequencyHz: float64(f)}
+	if l.Citation != "" {
+		out.Citation = &l.Citation
+	}
+	s := l.spanAt(f)
+	if s == nil {
+		return out
+	}
+	level := float64(s.limit)
+	out.LimitDBm, out.DecidedBy, out.Citation = &level, &s.by, &s.citation
+	if l.carrier.State == Operating {
+		dbc := float64(s.limit - units.Watts(l.carrier.MeanW).DBm())
+		out.LimitDBc = &dbc
+	}
+	return out
+}
+
+func (l *Limits) excluded(f units.Hertz) bool {
+	return units.Hertz(math.Abs(float64(f-l.carrier.Frequency))) <= l.exclusion
+}
+
+func (l *Limits) spanAt(f units.Hertz) *span {
+	if l.excluded(f) {
+		return nil
+	}
+	offset := units.Hertz(math.Abs(float64(f - l.carrier.Frequency)))
+	for i := range l.spans {
+		s := &l.spans[i]
+		if f < s.lo || f > s.hi || offset < s.offLo || offset > s.offHi {
+			continue
+		}
+		if s.seg.HarmonicsOnly && !l.isHarmonic(f) {
+			continue
+		}
+		return s
+	}
+	return nil
+}
+
+// isHarmonic tells whether f is a whole multiple of the carrier, within a
+// thousandth (the same share as the harmonic window of a look).
+func (l *Limits) isHarmonic(f units.Hertz) bool {
+	n := math.Round(float64(f / l.carrier.Frequency))
+	return n >= 2 && math.Abs(float64(f)-n*float64(l.carrier.Frequency)) <= 0.001*float64(f)
+}
+
+// Uncertainty is the expanded uncertainty of a level, absolute and relative to
+// the carrier, in dB.
+type Uncertainty struct {
+	Absolute, Relative units.DB
+}
+
+func (t termLimit) u(u Uncertainty) units.DB {
+	if t.relative {
+		return u.Relative
+	}
+	return u.Absolute
+}
+
+// Judge is the verdict on a level at f, each term guarded with its own
+// uncertainty; NoLimit where there is none.
+func (l *Limits) Judge(f units.Hertz, level units.DBm, rule decision.Rule, u Uncertainty) decision.Verdict {
+	s := l.spanAt(f)
+	if s == nil {
+		return decision.NoLimit
+	}
+	verdicts := make([]decision.Verdict, len(s.terms))
+	for i, t := range s.terms {
+		verdicts[i] = rule.Decide(units.DB(t.level-level), t.u(u))
+	}
+	v := decision.Stricter(verdicts...)
+	if s.seg.Combine == Lenient {
+		v = decision.Lenient(verdicts...)
+	}
+	if s.seg.FloorDBm != nil {
+		v = decision.Lenient(v, rule.Decide(units.DB(units.DBm(*s.seg.FloorDBm)-level), u.Absolute))
+	}
+	return v
+}
+
+// Ceiling is the highest level that still passes with the uncertainty added,
+// over [from, to], as pieces of constant level; +Inf where there is no limit.
+// Segments for harmonics only do not make a ceiling between the harmonics.
+func (l *Limits) Ceiling(from, to units.Hertz, u Uncertainty) []Piece {
+	cuts := []units.Hertz{from, to}
+	add := func(f units.Hertz) {
+		if f > from && f < to {
+			cuts = append(cuts, f)
+		}
+	}
+	f0 := l.carrier.Frequency
+	add(f0 - l.exclusion)
+	add(f0 + l.exclusion)
+	for _, s := range l.spans {
+		for _, f := range []units.Hertz{s.lo, s.hi, f0 - s.offLo, f0 + s.offLo, f0 - s.offHi, f0 + s.offHi} {
+			add(f)
+		}
+	}
+	slices.Sort(cuts)
+	cuts = slices.Compact(cuts)
+	pieces := make([]Piece, 0, len(cuts))
+	for i := 1; i < len(cuts); i++ {
+		pieces = append(pieces, Piece{cuts[i-1], cuts[i], l.ceilingAt((cuts[i-1]+cuts[i])/2, u)})
+	}
+	return pieces
+}
+
+// Piece is a stretch with a constant ceiling.
+type Piece struct {
+	From, To units.Hertz
+	Level    units.DBm
+}
+
+func (l *Limits) ceilingAt(f units.Hertz, u Uncertainty) units.DBm {
+	s := l.spanAt(f)
+	if s == nil || s.seg.HarmonicsOnly {
+		return units.DBm(math.Inf(1))
+	}
+	level := s.terms[0].level - units.DBm(s.terms[0].u(u))
+	for _, t := range s.terms[1:] {
+		guarded := t.level - units.DBm(t.u(u))
+		if s.seg.Combine == Lenient {
+			level = max(level, guarded)
+		} else {
+			level = min(level, guarded)
+		}
+	}
+	if s.seg.FloorDBm != nil {
+		level = max(level, units.DBm(*s.seg.FloorDBm)-units.DBm(u.Absolute))
+	}
+	return level
+}
+
+// SearchRange is what a full examination of the carrier should cover; false
+// where the book does not say.
+func (b *Book) SearchRange(c Carrier) (Stretch, string, bool) {
+	for _, s := range b.Search {
+		c.State = Operating
+		if !s.When.fits(c) {
+			continue
+		}
+		f := float64(c.Frequency)
+		out := Stretch{0, math.Inf(1)}
+		if s.FromHz != nil {
+			out.FromHz = *s.FromHz
+		}
+		if s.FromMultiple != nil {
+			out.FromHz = max(out.FromHz, *s.FromMultiple*f)
+		}
+		if s.ToHz != nil {
+			out.ToHz = *s.ToHz
+		}
+		if s.ToMultiple != nil {
+			out.ToHz = min(out.ToHz, *s.ToMultiple*f)
+		}
+		return out, s.Citation, true
+	}
+	return Stretch{}, "", false
+}
+
+// PowerLimitFor is the power limit that applies to a carrier, or nil.
+func (b *Book) PowerLimitFor(c Carrier) *PowerLimit {
+	c.State = Operating
+	for i := range b.PowerLimits {
+		if b.PowerLimits[i].When.fits(c) {
+			return &b.PowerLimits[i]
+		}
+	}
+	return nil
+}

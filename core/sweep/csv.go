@@ -1,0 +1,211 @@
+package sweep
+
+import (
+	"bytes"
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+	"sync"
+
+	"talloak/core/problem"
+	"talloak/core/units"
+)
+
+// MaxCSV is the largest CSV that is read, in bytes.
+const MaxCSV = 64 << 20
+
+// Import is a trace read from CSV and how it was understood.
+type Import struct {
+	Trace Trace
+	Taken string // which columns and units were taken, in words
+	Lines int    // of the text
+}
+
+// ParseCSV reads a sweep as instruments and people write it: header lines or
+// none; columns parted by comma, semicolon, tab or spaces; decimal point or
+// comma; frequencies in Hz, kHz, MHz or GHz; two columns or more; any line ends.
+// A resolution bandwidth in the header lines is taken. Without a unit, the size
+// of the frequencies decides (and Taken says so), or the text is refused.
+//
+// The error is a *problem.Error on the field "csv" with the line number: text
+// that is no table, frequencies that do not rise evenly, levels no analyzer
+// shows, columns that could be read in two ways, more than MaxCSV.
+func ParseCSV(data []byte) (Import, error) {
+	if len(data) > MaxCSV {
+		return Import{}, problem.New("csv", "the file is over 64 MiB")
+	}
+	data = bytes.TrimPrefix(data, []byte("\xef\xbb\xbf"))
+	if bytes.IndexByte(data, 0) >= 0 {
+		return Import{}, problem.New("csv", "the file is not plain text; save it as CSV in UTF-8")
+	}
+	scratch := frequencyBuffers.Get().(*[]float64)
+	p := csvParser{data: data, freq: (*scratch)[:0]}
+	defer func() {
+		*scratch = p.freq
+		frequencyBuffers.Put(scratch)
+	}()
+	lay, err := p.findLayout()
+	if err == nil {
+		err = p.readRows(&lay)
+	}
+	if err != nil {
+		return Import{}, problem.New("csv", "%s", err.Error())
+	}
+	return p.finish(lay)
+}
+
+// frequencyBuffers are scratch: the frequencies are only checked for being even.
+var frequencyBuffers = sync.Pool{New: func() any { return new([]float64) }}
+
+type csvParser struct {
+	data   []byte
+	at     int // where the next line begins
+	line   int // number of the line last taken
+	header [][]string
+	rbw    float64
+
+	freq   []float64
+	levels []float64
+}
+
+// next takes the next line without its end; false at the end of the text.
+func (p *csvParser) next() ([]byte, bool) {
+	if p.at >= len(p.data) {
+		return nil, false
+	}
+	p.line++
+	rest := p.data[p.at:]
+	end := bytes.IndexByte(rest, '\n')
+	if end < 0 {
+		end = len(rest)
+	}
+	p.at += end + 1
+	return bytes.TrimRight(rest[:end], "\r"), true
+}
+
+func isComment(line []byte) bool {
+	return len(line) == 0 || line[0] == '#' || line[0] == '!' || line[0] == '%' || len(bytes.TrimSpace(line)) == 0
+}
+
+// findLayout reads header lines up to the first row of numbers, learns the
+// layout from it, and stays in front of it.
+func (p *csvParser) findLayout() (layout, error) {
+	for {
+		start, number := p.at, p.line
+		line, ok := p.next()
+		if !ok {
+			return layout{}, fmt.Errorf("line %d: no rows of frequency and level were found", max(1, p.line))
+		}
+		if len(line) > 1<<16 {
+			return layout{}, fmt.Errorf("line %d: the line is over 64 KiB long; this is no table", p.line)
+		}
+		text := strings.TrimLeft(string(line), "#!% ")
+		if !isComment(line) {
+			if lay, ok := sniff(string(line)); ok {
+				p.at, p.line = start, number
+				return lay, lay.fromHeader(p.header, string(line), number+1)
+			}
+		}
+		p.noteHeader(text)
+	}
+}
+
+func (p *csvParser) noteHeader(text string) {
+	if strings.TrimSpace(text) == "" {
+		return
+	}
+	cells := splitAny(text)
+	if len(p.header) < 200 {
+		p.header = append(p.header, cells)
+	}
+	name := strings.ToLower(strings.Join(strings.Fields(cells[0]), " "))
+	isRBW := strings.HasPrefix(name, "rbw") || strings.HasPrefix(name, "resolution bandwidth") || strings.HasPrefix(name, "res bw")
+	if !isRBW {
+		return
+	}
+	value := strings.Join(cells[1:], " ")
+	if len(cells) == 1 {
+		_, value, _ = strings.Cut(text, " ")
+	}
+	unit := unitIn(cells[0])
+	number, suffix := cutNumber(strings.TrimSpace(value))
+	if u := unitIn(suffix); u >= 0 {
+		unit = u
+	}
+	if v, err := units.ParseNumber(number); err == nil && v > 0 {
+		p.rbw = v * math.Pow(10, float64(max(0, unit)))
+	}
+}
+
+func cutNumber(s string) (number, rest string) {
+	i := strings.IndexFunc(s, func(r rune) bool { return !strings.ContainsRune("+-.,0123456789eE", r) })
+	if i < 0 {
+		return s, ""
+	}
+	return s[:i], s[i:]
+}
+
+// readRows reads every row from here on.
+func (p *csvParser) readRows(lay *layout) error {
+	rows := bytes.Count(p.data[min(p.at, len(p.data)):], []byte{'\n'}) + 1
+	p.freq = slices.Grow(p.freq, rows)
+	p.levels = make([]float64, 0, rows)
+	for p.at < len(p.data) {
+		f, l, length, ok := 0.0, 0.0, 0, false
+		if lay.quick() {
+			f, l, length, ok = lay.quickRow(p.data[p.at:])
+		}
+		if ok {
+			p.at += length
+			p.line++
+		} else {
+			line, _ := p.next()
+			if isComment(line) {
+				continue
+			}
+			var err error
+			if f, l, err = lay.row(line); err != nil {
+				return fmt.Errorf("line %d: %w", p.line, err)
+			}
+		}
+		l += lay.levelShift
+		if n := len(p.freq); n > 0 && f <= p.freq[n-1] {
+			return fmt.Errorf("line %d: frequencies must rise; %g does not follow %g", p.line, f, p.freq[n-1])
+		}
+		if !plausibleLevel(l) {
+			return fmt.Errorf("line %d: %g is no level an analyzer shows", p.line, l)
+		}
+		p.freq = append(p.freq, f)
+		p.levels = append(p.levels, l)
+	}
+	return nil
+}
+
+func (p *csvParser) finish(lay layout) (Import, error) {
+	n := len(p.freq)
+	if n < 2 {
+		return Import{}, problem.New("csv", "line %d: give at least two rows", p.line)
+	}
+	if !(p.freq[0] >= 0) {
+		return Import{}, problem.New("csv", "line %d: a frequency is below 0 Hz", p.line-n+1)
+	}
+	scale, err := lay.guessUnit(p.freq[n-1])
+	if err != nil {
+		return Import{}, problem.New("csv", "line %d: %s", p.line, err.Error())
+	}
+	if scale > 1 { // only where no unit was said: a said one is in the numbers already
+		for i := range p.freq {
+			p.freq[i] *= scale
+		}
+	}
+	t := Trace{units.Hertz(p.freq[0]), units.Hertz(p.freq[n-1]), p.levels, units.Hertz(p.rbw)}
+	step := float64(t.Step())
+	for i, f := range p.freq {
+		// Printed frequencies are rounded; half a step is the most that can be.
+		if math.Abs(f-(p.freq[0]+float64(i)*step)) > 0.5*step {
+			return Import{}, problem.New("csv", "line %d: the frequencies are not evenly spaced", p.line-n+1+i)
+		}
+	}
+	return Import{t, lay.taken(), p.line}, nil
+}

@@ -1,0 +1,207 @@
+package sweep
+
+import (
+	"bytes"
+	"fmt"
+	"math"
+	"strings"
+	"testing"
+
+	"talloak/core/units"
+)
+
+// TestParseCSVShapes: the same five points as instruments and people write them.
+func TestParseCSVShapes(t *testing.T) {
+	for name, c := range map[string]struct {
+		text  string
+		taken string
+	}{
+		"bare, Hz":               {"144000000,-90.5\n144500000,-91\n145000000,-30\n145500000,-90\n146000000,-92\n", "Hz (not said"},
+		"header, MHz":            {"Frequency (MHz),Level (dBm)\n144.0,-90.5\n144.5,-91\n145,-30\n145.5,-90\n146,-92\n", `column 2 "Level (dBm)" of 2`},
+		"Windows, semicolons":    {"Freq [MHz];Pegel [dBm]\r\n144,0;-90,5\r\n144,5;-91\r\n145,0;-30\r\n145,5;-90\r\n146,0;-92\r\n", "in MHz"},
+		"tabs, GHz, bom":         {"\xef\xbb\xbfGHz\tdBm\n0.144\t-90.5\n0.1445\t-91\n0.145\t-30\n0.1455\t-90\n0.146\t-92", "in GHz"},
+		"spaces, no unit":        {"144 -90.5\n144.5 -91\n145 -30\n145.5 -90\n146 -92\n", "MHz (not said"},
+		"kHz, blank lines":       {"# a note\n\nkHz;dBm\n\n144000;-90.5\n144500;-91\n145000;-30\n\n145500;-90\n146000;-92\n\n", "in kHz"},
+		"units in the cells":     {"144 MHz;-90.5 dBm\n144.5 MHz;-91 dBm\n145 MHz;-30 dBm\n145.5 MHz;-90 dBm\n146 MHz;-92 dBm\n", "in MHz"},
+		"more columns":           {"Point,Frequency (Hz),Phase,Trace A (dBm)\n1,144e6,0,-90.5\n2,144.5e6,0,-91\n3,145e6,0,-30\n4,145.5e6,0,-90\n5,146e6,0,-92\n", "column 2 in Hz, level from column 4"},
+		"quoted":                 {"\"144000000\",\"-90.5\"\n\"144500000\",\"-91\"\n\"145000000\",\"-30\"\n\"145500000\",\"-90\"\n\"146000000\",\"-92\"\n", "Hz (not said"},
+		"settings above":         {"Start,144000000\nStop,146000000\nRBW,10 kHz\nFrequency,Amplitude\n144000000,-90.5\n144500000,-91\n145000000,-30\n145500000,-90\n146000000,-92\n", `"Amplitude"`},
+		"decibels over 1 µV":     {"Hz;dBµV\n144000000;16.4897\n144500000;15.9897\n145000000;76.9897\n145500000;16.9897\n146000000;14.9897\n", "dBuV"},
+		"a third column, signed": {"144000000,-90.5,-99\n144500000,-91,-99\n145000000,-30,-99\n145500000,-90,-99\n146000000,-92,-99\n", "column 2 of 3"},
+	} {
+		got, err := ParseCSV([]byte(c.text))
+		if err != nil {
+			t.Errorf("%s: %v", name, err)
+			continue
+		}
+		tr := got.Trace
+		if tr.Start != 144e6 || tr.Stop != 146e6 || len(tr.Levels) != 5 {
+			t.Errorf("%s: %v to %v, %d points", name, tr.Start, tr.Stop, len(tr.Levels))
+			continue
+		}
+		for i, want := range []float64{-90.5, -91, -30, -90, -92} {
+			if math.Abs(tr.Levels[i]-want) > 1e-3 {
+				t.Errorf("%s: level %d is %v, want %v", name, i, tr.Levels[i], want)
+			}
+		}
+		if !strings.Contains(got.Taken, c.taken) {
+			t.Errorf("%s: taken %q, want %q in it", name, got.Taken, c.taken)
+		}
+		if name == "settings above" && tr.RBW != 10e3 {
+			t.Errorf("%s: RBW %v", name, tr.RBW)
+		}
+	}
+}
+
+func TestParseCSVRefuses(t *testing.T) {
+	for name, c := range map[string]struct{ text, want string }{
+		"nothing":            {"", "line 1"},
+		"words":              {"no table\nat all\n", "line 2"},
+		"one row":            {"144e6,-90\n", "line 1"},
+		"falling":            {"145e6,-90\n144e6,-90\n", "line 2"},
+		"a hole":             {"1e6,-90\n2e6,-90\n4e6,-90\n5e6,-90\n6e6,-90\n7e6,-90\n8e6,-90\n", "not evenly spaced"},
+		"no number":          {"Hz,dBm\n1e6,-90\n2e6,---\n", "line 3"},
+		"no level":           {"1e6,-90\n2e6,700\n", "line 2"},
+		"infinite":           {"1e6,-90\n2e6,inf\n", "line 2"},
+		"missing column":     {"1e6,-90\n2e6\n", "line 2"},
+		"commas twice over":  {"144,5,-90,5\n145,5,-91,5\n", "decimal"},
+		"which unit":         {"200000,-90\n300000,-90\n400000,-91\n", "no unit"},
+		"binary":             {"1e6,-90\n\x00\n", "plain text"},
+		"volts":              {"Hz,Level (dBmV)\n1e6,-90\n2e6,-90\n", "dBmV"},
+		"a footer":           {"1e6,-90\n2e6,-90\nend of file\n", "line 3"},
+		"a negative start":   {"Hz,dBm\n-1e6,-90\n2e6,-90\n", "below 0"},
+		"one very long line": {strings.Repeat("x", 1<<17), "line 1"},
+	} {
+		_, err := ParseCSV([]byte(c.text))
+		if err == nil || !strings.Contains(err.Error(), c.want) || !strings.HasPrefix(err.Error(), "csv: ") {
+			t.Errorf("%s: %v, want %q", name, err, c.want)
+		}
+	}
+	if _, err := ParseCSV(make([]byte, MaxCSV+1)); err == nil || !strings.Contains(err.Error(), "64 MiB") {
+		t.Errorf("over 64 MiB: %v", err)
+	}
+}
+
+// TestQuickRowAgreesWithSlow: the fast way gives the very same floats.
+func TestQuickRowAgreesWithSlow(t *testing.T) {
+	lay := layout{delimiter: ',', levelCol: 1, columns: 2, exp10: 6}
+	for i := range 5000 {
+		f := float64(i) * 0.7310529
+		line := fmt.Appendf(nil, "%.*f,%.*f", i%9, f, i%5, -f/50)
+		qf, ql, _, ok := lay.quickRow(line)
+		sf, sl, err := lay.row(line)
+		if err != nil || !ok || qf != sf || ql != sl {
+			t.Fatalf("%s: %v %v (%v) against %v %v (%v)", line, qf, ql, ok, sf, sl, err)
+		}
+	}
+}
+
+func FuzzParseCSV(f *testing.F) {
+	f.Add([]byte("Freq [MHz];Pegel [dBm]\r\n144,0;-90,5\r\n144,5;-91\r\n"))
+	f.Add([]byte("144 -90.5\n144.5 -91\n145 -30\n"))
+	f.Add([]byte("RBW,10 kHz\nFrequency,Amplitude\n144000000,-90.5\n144500000,-91\n"))
+	f.Fuzz(func(t *testing.T, data []byte) {
+		got, err := ParseCSV(data)
+		if err != nil {
+			return
+		}
+		if err := got.Trace.Check(); err != nil {
+			t.Fatalf("%q gives a trace that is none: %v", data, err)
+		}
+		got.Trace.Peaks(got.Trace.Floor())
+		got.Trace.Thin(100)
+	})
+}
+
+// TestAllocationsDoNotGrow: parsing ten times the rows takes no more allocations.
+func TestAllocationsDoNotGrow(t *testing.T) {
+	count := func(n int) float64 {
+		text := csvText(n)
+		return testing.AllocsPerRun(5, func() {
+			if _, err := ParseCSV(text); err != nil {
+				t.Fatal(err)
+			}
+		})
+	}
+	if small, large := count(5_000), count(50_000); large > small+3 {
+		t.Errorf("%v allocations for 50,000 rows, %v for 5,000", large, small)
+	}
+}
+
+func TestFloorFollowsSteps(t *testing.T) {
+	for _, n := range []int{401, 20_001} {
+		tr := Trace{Start: 0, Stop: 1e9, Levels: make([]float64, n)}
+		for i := range tr.Levels {
+			tr.Levels[i] = -100
+			if i >= n/2 {
+				tr.Levels[i] = -80
+			}
+		}
+		tr.Levels[n/4] = -20
+		f := tr.Floor()
+		for _, c := range []struct {
+			at   int
+			want units.DBm
+		}{{n / 4, -100}, {n/2 - n/50, -100}, {n/2 + n/50, -80}, {n - 1, -80}, {0, -100}} {
+			if got := f.At(c.at); got != c.want {
+				t.Errorf("%d points: floor at %d is %v, want %v", n, c.at, got, c.want)
+			}
+		}
+		peaks := tr.Peaks(f)
+		if len(peaks) != 1 || peaks[0].Index != n/4 {
+			t.Errorf("%d points: peaks %v, want the one line", n, peaks)
+		}
+	}
+}
+
+// TestPeaksMergeAndPart: shoulders belong to their line, a dip parts two.
+func TestPeaksMergeAndPart(t *testing.T) {
+	tr := Trace{Start: 0, Stop: 1000e3, Levels: bytesToLevels(bytes.Repeat([]byte{100}, 1001)), RBW: 3e3}
+	for i, l := range map[int]float64{300: -50, 299: -60, 301: -60, 302: -58, 400: -50, 404: -70, 405: -80, 408: -55} {
+		tr.Levels[i] = l
+	}
+	var at []int
+	for _, p := range tr.Peaks(tr.Floor()) {
+		at = append(at, p.Index)
+	}
+	if fmt.Sprint(at) != "[300 400 404 408]" {
+		t.Errorf("peaks at %v", at)
+	}
+}
+
+func bytesToLevels(b []byte) []float64 {
+	out := make([]float64, len(b))
+	for i, v := range b {
+		out[i] = -float64(v)
+	}
+	return out
+}
+
+func TestFindComb(t *testing.T) {
+	var lines []units.Hertz
+	for k := range 9 {
+		if k != 3 && k != 5 { // two of the comb are missing, one stranger is there
+			lines = append(lines, 145.2e6+units.Hertz(k)*39e3)
+		}
+	}
+	lines = append(lines, 200e6)
+	c, ok := FindComb(lines, 1e3)
+	if !ok || math.Abs(float64(c.Spacing-39e3)) > 1 || c.Lines != 7 {
+		t.Errorf("comb %+v %v", c, ok)
+	}
+	if c, ok := FindComb([]units.Hertz{100e6, 137e6, 190e6, 300e6, 377e6}, 100e3); ok {
+		t.Errorf("a comb among strangers: %+v", c)
+	}
+}
+
+func TestThinLosesNoCrest(t *testing.T) {
+	tr := Trace{Start: 0, Stop: 1e6, Levels: bytesToLevels(bytes.Repeat([]byte{90}, 10_000))}
+	tr.Levels[7777] = -12
+	highest := -1000.0
+	for _, r := range tr.Thin(300) {
+		highest = max(highest, r.High)
+	}
+	if highest != -12 {
+		t.Errorf("highest %v", highest)
+	}
+}

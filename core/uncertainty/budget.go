@@ -1,0 +1,84 @@
+package uncertainty
+
+import (
+	"math"
+
+	"gonum.org/v1/gonum/stat/distuv"
+
+	"talloak/core/units"
+)
+
+// CoverageFactor is the k of every expanded uncertainty here (about 95 %).
+const CoverageFactor = 2
+
+// DBPerRelative turns a small relative uncertainty of power into dB: 10/ln 10 = 4.343.
+const DBPerRelative = 10 / math.Ln10
+
+// Line is one part of a budget. Relative is its standard uncertainty relative
+// to power; Divisor is what its half-width, or other given figure, was divided by.
+type Line struct {
+	Source       string  `json:"source"`
+	Relative     float64 `json:"relative"`
+	Distribution string  `json:"distribution"`
+	Divisor      float64 `json:"divisor"`
+}
+
+// Budget is a list of independent parts.
+type Budget []Line
+
+// Rectangular is a part given as a half-width a relative to power: a / sqrt 3.
+func Rectangular(source string, a float64) Line {
+	return Line{source, a / math.Sqrt(3), "rectangular", math.Sqrt(3)}
+}
+
+// DigitStep is the resolution of a digital display: step / sqrt 12.
+func DigitStep(source string, step float64) Line {
+	return Line{source, step / math.Sqrt(12), "rectangular", math.Sqrt(12)}
+}
+
+// Standard is a part that already is a standard uncertainty relative to power.
+func Standard(source string, u float64, distribution string) Line {
+	return Line{source, u, distribution, 1}
+}
+
+// UShaped is a part given as the limit a of a U-shaped distribution: a / sqrt 2.
+func UShaped(source string, a float64) Line {
+	return Line{source, a / math.Sqrt2, "U-shaped", math.Sqrt2}
+}
+
+// Repeats is the scatter of n >= 2 readings with the given standard deviation
+// relative to power: s / sqrt n, enlarged by t95(n-1)/2 for few readings
+// (JCGM 100 annex G, Table G.2: t95 is 4.303 at 2 degrees of freedom, 2.776 at 4).
+func Repeats(s float64, n int) Line {
+	enlarged := s * T95(n-1) / CoverageFactor
+	return Line{"repeats", enlarged / math.Sqrt(float64(n)), "t", math.Sqrt(float64(n))}
+}
+
+// T95 is the two-sided 95 % point of Student's t for the given degrees of
+// freedom, 1 or more.
+func T95(degrees int) float64 {
+	return distuv.StudentsT{Mu: 0, Sigma: 1, Nu: float64(degrees)}.Quantile(0.975)
+}
+
+// Standard is the combined standard uncertainty relative to power: the root
+// sum of squares of the lines.
+func (b Budget) Standard() float64 {
+	sum := 0.0
+	for _, l := range b {
+		sum += l.Relative * l.Relative
+	}
+	return math.Sqrt(sum)
+}
+
+// Expanded is the combined uncertainty at k = 2 relative to power.
+func (b Budget) Expanded() float64 { return CoverageFactor * b.Standard() }
+
+// ExpandedDB is the upper end of the expanded uncertainty in dB, 10 log10(1 + 2u).
+func (b Budget) ExpandedDB() units.DB { return units.RatioDB(1 + b.Expanded()) }
+
+// Interval is p(1 - 2u) to p(1 + 2u), the low end not under 0 W. It is never
+// linearised in dB: 1 W at 2 W is +1.76/-3.01 dB.
+func (b Budget) Interval(p units.Watts) (low, high units.Watts) {
+	u := units.Watts(b.Expanded())
+	return max(0, p*(1-u)), p * (1 + u)
+}
