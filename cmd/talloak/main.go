@@ -26,7 +26,8 @@ func main() {
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
-	root.AddCommand(computeCommand(), versionCommand())
+	engine := compute.New(rulebooks.Find, rulebooks.IDs())
+	root.AddCommand(serveCommand(engine), demoCommand(), computeCommand(engine), openapiCommand(engine), versionCommand())
 	if err := root.Execute(); err != nil {
 		os.Exit(report(err))
 	}
@@ -46,8 +47,7 @@ func report(err error) int {
 	return 2
 }
 
-func computeCommand() *cobra.Command {
-	engine := compute.New(rulebooks.Find, rulebooks.IDs())
+func computeCommand(engine *compute.Engine) *cobra.Command {
 	list := false
 	cmd := &cobra.Command{
 		Use:   "compute NAME < in.json",

@@ -61,6 +61,8 @@ type Analysis struct {
 	Nodes           []Node            `json:"nodes"`
 	LowestVisible   []*float64        `json:"lowest_visible_dbm"`
 	SelfMade        []SelfMadeProduct `json:"self_made"`
+	HeadroomDB      *float64          `json:"headroom_db"` // to what the analyzer's input survives; negative when over it
+	TightestDB      *float64          `json:"tightest_db"` // to the nearest rating of any other part
 	Safe            bool              `json:"safe"`
 	Problems        []Finding         `json:"problems"`
 }
@@ -216,6 +218,9 @@ func (p *Path) judge(w *watch, s Stress, i int) {
 	if rating == nil || math.IsInf(hottest, -1) {
 		return
 	}
+	if room := float64(units.RatioDB(*rating / hottest)); w.out.TightestDB == nil || room < *w.out.TightestDB {
+		w.out.TightestDB = &room
+	}
 	switch {
 	case hottest > *rating:
 		w.add(Danger, at, "over-rating", "%s takes %s but %s arrives", e.Title(), units.Watts(*rating), units.Watts(hottest))
@@ -247,6 +252,9 @@ func (p *Path) judgeInput(w *watch, s Stress, i int) {
 			excess, level, limit = *arriving+peak-*safe, *arriving+peak, *safe
 		}
 	}
+	if !math.IsInf(excess, -1) {
+		w.out.HeadroomDB = ptr(-excess)
+	}
 	switch {
 	case excess > 0:
 		w.add(Danger, ptr(i), "over-input", "%s survives %.1f dBm but %.1f dBm arrives at the peak", e.Title(), limit, level)
@@ -268,6 +276,20 @@ func (e *Element) safeInput(f units.Hertz) *float64 {
 		}
 	}
 	return lowest
+}
+
+// Lids is what each element takes at f, in dBm; nil where it has no rating.
+func (p *Path) Lids(f units.Hertz) []*float64 {
+	out := make([]*float64, len(p.elements))
+	for i := range p.elements {
+		e := &p.elements[i]
+		if e.Kind == Analyzer {
+			out[i] = e.safeInput(f)
+		} else if r := e.rating(); r != nil {
+			out[i] = ptr(float64(units.Watts(*r).DBm()))
+		}
+	}
+	return out
 }
 
 func ptr[T any](v T) *T { return &v }

@@ -1,0 +1,55 @@
+package diagnose
+
+import (
+	"strings"
+	"testing"
+)
+
+func codes(s []Suspicion) string {
+	var out []string
+	for _, x := range s {
+		out = append(out, x.Code)
+	}
+	return strings.Join(out, " ")
+}
+
+func TestLevels(t *testing.T) {
+	high, mid := LevelReading{"High", 5}, LevelReading{"Mid", 2}
+	for _, c := range []struct {
+		now          LevelReading
+		above, below []LevelReading
+		want         string
+	}{
+		{LevelReading{"Low", 0.5}, []LevelReading{high, mid}, nil, ""},
+		{LevelReading{"Low", 2.1}, []LevelReading{high, mid}, nil, "levels-alike"},
+		{LevelReading{"Low", 3}, []LevelReading{mid}, nil, "levels-out-of-order"},
+		{high, nil, []LevelReading{mid}, ""},
+		{LevelReading{"High", 1}, nil, []LevelReading{mid}, "levels-out-of-order"},
+		{LevelReading{"High", 0}, nil, []LevelReading{mid}, ""},
+	} {
+		if got := codes(Levels(c.now, c.above, c.below)); got != c.want {
+			t.Errorf("%+v: %q, want %q", c.now, got, c.want)
+		}
+	}
+}
+
+func TestCheck(t *testing.T) {
+	v := func(x float64) *float64 { return &x }
+	for _, c := range []struct {
+		setup Setup
+		want  string
+		void  bool
+	}{
+		{Setup{LevelMeant: "High", LevelShown: "h"}, "", false},
+		{Setup{LevelMeant: "High", LevelShown: "l"}, "level-shown", false},
+		{Setup{LevelMeant: "Low", LevelShown: "lo", SWR: v(1.1)}, "", false},
+		{Setup{SWR: v(2)}, "swr", false},
+		{Setup{SupplyV: v(10.4), SupplyMinV: v(11)}, "supply-low", true},
+		{Setup{SupplyV: v(11), SupplyMinV: v(11)}, "", false},
+	} {
+		got, void := Check(c.setup)
+		if codes(got) != c.want || void != c.void {
+			t.Errorf("%+v: %q %v", c.setup, codes(got), void)
+		}
+	}
+}

@@ -1,0 +1,48 @@
+package judge
+
+import (
+	"math"
+
+	"talloak/core/rulebook"
+	"talloak/core/uncertainty"
+	"talloak/core/units"
+)
+
+// LevelPart is one part of the uncertainty of an emission's level, as a
+// standard uncertainty in dB.
+type LevelPart struct {
+	Source       string  `json:"source"`
+	DB           float64 `json:"db"`
+	Distribution string  `json:"distribution"`
+}
+
+// LevelBudget is the uncertainty of levels seen through one path.
+type LevelBudget struct {
+	Parts    []LevelPart `json:"parts"`
+	Absolute float64     `json:"expanded_uncertainty_db"`     // k = 2
+	Relative float64     `json:"expanded_uncertainty_dbc_db"` // k = 2, against the power meter
+}
+
+// Budget combines what an absolute level rests on: the analyzer's amplitude
+// accuracy (a half-width in dB) and the standard uncertainty of the path's loss.
+// A figure in dBc against a power meter rests on both and on the meter, whose
+// expanded uncertainty is given (JCGM 100).
+func Budget(accuracyDB float64, lossU units.DB, meterExpandedDB float64) LevelBudget {
+	analyzer := accuracyDB / math.Sqrt(3)
+	u := math.Hypot(analyzer, float64(lossU))
+	meter := meterExpandedDB / uncertainty.CoverageFactor
+	return LevelBudget{
+		Parts: []LevelPart{
+			{"analyzer, amplitude", analyzer, "rectangular"},
+			{"loss of the path", float64(lossU), "combined"},
+			{"power meter (dBc only)", meter, "combined"},
+		},
+		Absolute: uncertainty.CoverageFactor * u,
+		Relative: uncertainty.CoverageFactor * math.Hypot(u, meter),
+	}
+}
+
+// Uncertainty is the budget in the form a ruling takes it.
+func (b LevelBudget) Uncertainty() rulebook.Uncertainty {
+	return rulebook.Uncertainty{Absolute: units.DB(b.Absolute), Relative: units.DB(b.Relative)}
+}

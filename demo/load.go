@@ -1,0 +1,162 @@
+package demo
+
+import (
+	"context"
+	"fmt"
+
+	"github.com/google/uuid"
+
+	"talloak/bench"
+	"talloak/core/bands"
+	"talloak/core/path"
+	"talloak/core/sweep"
+	"talloak/core/units"
+	"talloak/dossier"
+	"talloak/publish"
+	"talloak/rulebooks"
+	"talloak/store"
+)
+
+var space = uuid.MustParse("6f0a1a5e-93a7-4c68-9c53-0d1c8f5a2a11")
+
+// id is the same for the same name in every demo.
+func id(parts ...any) string { return uuid.NewSHA1(space, []byte(fmt.Sprint(parts...))).String() }
+
+// loader writes one review after the other.
+type loader struct {
+	ctx    context.Context
+	store  *store.Store
+	review string
+	radio  bench.Radio
+	n      int // measurements so far: each has its own seed and id
+}
+
+// Load fills an empty database with the scenario.
+func Load(ctx context.Context, s *store.Store) error {
+	if err := putBench(ctx, s); err != nil {
+		return fmt.Errorf("demo bench: %w", err)
+	}
+	l := &loader{ctx: ctx, store: s}
+	for _, write := range []func() error{l.larkrise, l.quillon, l.quillonFiltered} {
+		if err := write(); err != nil {
+			return fmt.Errorf("demo review: %w", err)
+		}
+	}
+	return nil
+}
+
+func putBench(ctx context.Context, s *store.Store) error {
+	items := make([]store.KitItem, len(kit))
+	for i, k := range kit {
+		k.ID, k.Position = id("kit", i), i
+		items[i] = k
+	}
+	var paths []store.Path
+	for i, w := range wirings {
+		row := store.Path{ID: id("path", i), Position: i, Name: w.name, Purpose: w.purpose}
+		for _, part := range w.parts {
+			row.KitIDs = append(row.KitIDs, id("kit", part))
+		}
+		paths = append(paths, row)
+	}
+	return s.PutKit(ctx, items, paths)
+}
+
+func (l *loader) begin(name string, radio bench.Radio, subject store.Subject, claims []store.Claim) error {
+	l.review, l.radio, l.n = id("review", name), radio, 0
+	_, err := l.store.AddReview(l.ctx, &store.Review{ID: l.review, RequestHash: "demo", Subject: subject, Claims: claims, Rules: rules})
+	return err
+}
+
+var rules = store.Rules{RuleBook: "us-amateur", DecisionRule: "guarded", Scheme: "tolerance", ToleranceDB: 1.5, PassPercent: 90, BandwidthHz: 16000}
+
+func (l *loader) next() (key string, seed uint64) {
+	l.n++
+	return id(l.review, l.n), uint64(l.n) * 7919
+}
+
+func usual(band string) units.Hertz {
+	b, _ := bands.Find(band)
+	return b.UsualHz
+}
+
+// through is the copy of a path and the part of it in front of its end.
+func (l *loader) through(wire int) (*store.Through, *path.Path, error) {
+	t, err := l.store.Through(l.ctx, id("path", wire))
+	if err != nil {
+		return nil, nil, err
+	}
+	compiled, err := path.Compile(dossier.Elements(*t))
+	return t, compiled, err
+}
+
+// read keys the radio and logs what the inline meter showed, with what else
+// was noted; as is the level the radio was really on.
+func (l *loader) read(wire int, band, level, as, noted string) (string, error) {
+	key, seed := l.next()
+	t, _, err := l.through(wire)
+	if err != nil {
+		return "", err
+	}
+	jumper, err := path.Compile([]path.Element{t.Kit[0].Spec.Element})
+	if err != nil {
+		return "", err
+	}
+	text := noted
+	if wire == 0 {
+		m := bench.Meter{Path: jumper, ErrorDB: 0.06, ScatterP: 0.9, Decimals: 2, Seed: seed}
+		text = m.Read(l.radio.Transmit(band, as, usual(band), 0), 3) + " " + noted
+	}
+	_, err = l.store.AddReading(l.ctx, &store.Reading{
+		ID: key, RequestHash: "demo", ReviewID: l.review, Text: text, Through: *t,
+		Keyed: store.Keyed{Band: band, Level: level, Mode: "FM", FrequencyHz: float64(usual(band))},
+	})
+	return key, err
+}
+
+// look sweeps a keyed radio and loads the CSV as a person would.
+func (l *loader) look(wire int, band, level, name string, start, stop units.Hertz, points int) (string, error) {
+	key, seed := l.next()
+	t, p, err := l.through(wire)
+	if err != nil {
+		return "", err
+	}
+	s := bench.Sweeper{Path: p, RBW: 100e3, Seed: seed}
+	csv := []byte(bench.CSV(s.Sweep(l.radio.Transmit(band, level, usual(band), 0), start, stop, points)))
+	read, err := sweep.ParseCSV(csv)
+	if err != nil {
+		return "", err
+	}
+	_, err = l.store.AddSweep(l.ctx, &store.Sweep{
+		ID: key, RequestHash: "demo", ReviewID: l.review, Name: name, Detector: "peak", Hold: "max", Through: *t,
+		Keyed:   store.Keyed{Band: band, Level: level, Mode: "FM", FrequencyHz: float64(usual(band))},
+		StartHz: float64(read.Trace.Start), StopHz: float64(read.Trace.Stop), RBWHz: float64(read.Trace.RBW), Points: points,
+		Taken: read.Taken, Levels: store.PackLevels(read.Trace.Levels), Original: csv,
+	})
+	return key, err
+}
+
+func (l *loader) say(target, targetID, standing, reason string) error {
+	_, err := l.store.AddStanding(l.ctx, &store.Standing{
+		ID: id(targetID, standing), RequestHash: "demo", ReviewID: l.review, Target: target, TargetID: targetID, Standing: standing, Reason: reason,
+	})
+	return err
+}
+
+func (l *loader) freeze() error {
+	r, err := l.store.Review(l.ctx, l.review)
+	if err != nil {
+		return err
+	}
+	facts, err := l.store.Facts(l.ctx, l.review)
+	if err != nil {
+		return err
+	}
+	d, err := dossier.Open(r, facts, r.Rules, rulebooks.Find)
+	if err != nil {
+		return err
+	}
+	_, err = l.store.Freeze(l.ctx, &store.Edition{ID: id(l.review, "edition"), RequestHash: "demo", ReviewID: l.review},
+		func(e *store.Edition) error { return publish.Freeze(d, e) })
+	return err
+}

@@ -1,0 +1,119 @@
+package dossier
+
+import (
+	"fmt"
+
+	"talloak/core/path"
+	"talloak/core/rulebook"
+	"talloak/core/units"
+	"talloak/store"
+)
+
+// Staircase is a path with the levels along it at the carrier's multiples, what
+// endangers it at the highest power that can be keyed, and what to dial in.
+type Staircase struct {
+	PathID     string           `json:"path_id"`
+	Name       string           `json:"name"`
+	Purpose    string           `json:"purpose"`
+	SourceW    float64          `json:"source_w"`
+	SourceWhy  string           `json:"source_why"`
+	Elements   []path.Element   `json:"elements"`
+	Titles     []string         `json:"titles"`
+	LidsDBm    []*float64       `json:"lids_dbm"`  // what each part takes at the carrier
+	Multiples  path.Analysis    `json:"multiples"` // at 1 to 10 times the carrier
+	Problems   []path.Finding   `json:"problems"`  // at the carrier alone
+	Safe       bool             `json:"safe"`
+	HeadroomDB *float64         `json:"headroom_db"` // to what the analyzer's input survives
+	TightestDB *float64         `json:"tightest_db"` // to the nearest rating of any part
+	SpareDB    []*float64       `json:"spare_db"`    // limit less lowest visible, per multiple
+	Limits     []rulebook.Limit `json:"limits"`      // per multiple
+	DialIn     []Dial           `json:"dial_in"`
+}
+
+// Dial is one thing to set on the instrument.
+type Dial struct {
+	What  string `json:"what"`
+	Value string `json:"value"`
+}
+
+// reserveDB is kept over a claimed power: radios put out more than they claim.
+const reserveDB = 1
+
+const multiples = 10
+
+// Wire follows the highest power that can be keyed through a kept path: the
+// claim plus 1 dB, or what was measured when that is higher. Errors are
+// *problem.Error.
+func Wire(t store.Through, purpose string, f units.Hertz, claimedW, measuredW float64, book *rulebook.Book) (Staircase, error) {
+	out := Staircase{PathID: t.PathID, Name: t.Name, Purpose: purpose, Elements: Elements(t)}
+	for _, e := range out.Elements {
+		out.Titles = append(out.Titles, e.Title())
+	}
+	out.SourceW, out.SourceWhy = claimedW*units.DB(reserveDB).Ratio(), "the claimed maximum plus 1 dB"
+	if measuredW > out.SourceW {
+		out.SourceW, out.SourceWhy = measuredW, "the highest power measured, above the claim"
+	}
+	p, err := path.Compile(out.Elements)
+	if err != nil {
+		return out, err
+	}
+	stress := path.Stress{SourceW: out.SourceW, SourcePEPW: out.SourceW, FrequenciesH: []units.Hertz{f}}
+	at, err := p.Analyze(stress)
+	if err != nil {
+		return out, err
+	}
+	out.Problems, out.Safe = at.Problems, at.Safe
+	for n := 2; n <= multiples; n++ {
+		stress.FrequenciesH = append(stress.FrequenciesH, units.Hertz(n)*f)
+	}
+	if out.Multiples, err = p.Analyze(stress); err != nil {
+		return out, err
+	}
+	out.LidsDBm = p.Lids(f)
+	out.HeadroomDB, out.TightestDB = at.HeadroomDB, at.TightestDB
+	limits := book.For(rulebook.Carrier{Frequency: f, MeanW: claimedW, PEPW: claimedW, State: rulebook.Operating})
+	for k, m := range stress.FrequenciesH {
+		limit := limits.At(m)
+		out.Limits = append(out.Limits, limit)
+		var spare *float64
+		if v := out.Multiples.LowestVisible[k]; v != nil && limit.LimitDBm != nil {
+			s := *limit.LimitDBm - *v
+			spare = &s
+		}
+		out.SpareDB = append(out.SpareDB, spare)
+	}
+	out.DialIn = dialIn(p, t, f)
+	return out, nil
+}
+
+// dialIn says what to set, offsets with their sign.
+func dialIn(p *path.Path, t store.Through, f units.Hertz) []Dial {
+	loss, ok := p.LossAt(f)
+	out := []Dial{}
+	if a := p.EndAnalyzer(); a != nil {
+		out = append(out,
+			Dial{"Start", units.Hertz(30e6).String()},
+			Dial{"Stop", (multiples*f + f/10).String()},
+			Dial{"Resolution bandwidth", units.Hertz(100e3).String()},
+			Dial{"Detector, hold", "peak, max hold until it settles"})
+		if a.InputAttenuationDB != nil {
+			out = append(out, Dial{"Input attenuation", signed(units.DB(*a.InputAttenuationDB), false)})
+		}
+		out = append(out, Dial{"Pre-amplifier", "off"})
+	}
+	applied := "0 dB: leave the offset at zero, the path adds " + signed(loss, true)
+	if t.AppliedOffsetDB != 0 {
+		applied = signed(units.DB(t.AppliedOffsetDB), true) + ", already counted here"
+	}
+	if !ok {
+		applied = "unknown: a part of the path has no loss at this frequency"
+	}
+	return append(out, Dial{"Offset on the instrument", applied})
+}
+
+func signed(v units.DB, sign bool) string {
+	if sign {
+		return fmt.Sprintf("%+.2f dB", float64(v))
+	}
+	return fmt.Sprintf("%.0f dB", float64(v))
+}

@@ -1,0 +1,98 @@
+package e2e
+
+import (
+	"context"
+	"net/http/httptest"
+	"os"
+	"path/filepath"
+	"testing"
+	"time"
+
+	c "github.com/chromedp/chromedp"
+
+	"talloak/core/compute"
+	"talloak/demo"
+	"talloak/httpapi"
+	"talloak/rulebooks"
+	"talloak/store/storetest"
+	"talloak/web"
+)
+
+// serve is a server on a database of its own, with the demo if asked for.
+func serve(t *testing.T, withDemo bool) string {
+	t.Helper()
+	s := storetest.Open(t)
+	if withDemo {
+		if err := demo.Load(t.Context(), s); err != nil {
+			t.Fatal(err)
+		}
+	}
+	if _, err := web.Files().Open("index.html"); err != nil {
+		t.Fatal("the front end is not built; run make test")
+	}
+	engine := compute.New(rulebooks.Find, rulebooks.IDs())
+	server := httptest.NewServer(httpapi.New(s, engine, rulebooks.Find, rulebooks.IDs(), web.Files()))
+	t.Cleanup(server.Close)
+	return server.URL
+}
+
+// browser is a tab of headless Chromium at 1280 x 800.
+type browser struct {
+	t   *testing.T
+	ctx context.Context
+}
+
+func open(t *testing.T) *browser {
+	t.Helper()
+	opts := append(c.DefaultExecAllocatorOptions[:], c.ExecPath("/usr/bin/chromium"), c.DisableGPU,
+		c.Flag("disable-quic", true), c.Flag("disable-component-update", true), c.UserDataDir(t.TempDir()))
+	alloc, stopAlloc := c.NewExecAllocator(context.Background(), opts...)
+	ctx, stop := c.NewContext(alloc)
+	t.Cleanup(func() { stop(); stopAlloc() })
+	if err := c.Do(ctx); err != nil {
+		t.Fatalf("Chromium does not start: %v", err)
+	}
+	b := &browser{t, ctx}
+	b.do(c.EmulateViewport(1280, 800))
+	return b
+}
+
+// do runs actions within 20 seconds; where one fails, a picture of the page is
+// left behind for whoever looks into it.
+func (b *browser) do(actions ...c.Action[c.Void]) {
+	b.t.Helper()
+	ctx, cancel := context.WithTimeout(b.ctx, 20*time.Second)
+	defer cancel()
+	if err := c.Do(ctx, actions...); err != nil {
+		if png, shot := c.Run(b.ctx, c.CaptureScreenshot()); shot == nil {
+			at := filepath.Join(os.TempDir(), "talloak-e2e-failure.png")
+			_ = os.WriteFile(at, png, 0o644)
+			b.t.Logf("the page as it was: %s", at)
+		}
+		b.t.Fatal(err)
+	}
+}
+
+// text is the text of the first match once it is visible.
+func (b *browser) text(css string) string {
+	b.t.Helper()
+	b.do(c.WaitVisible(c.CSS(css)))
+	out, err := c.Run(b.ctx, c.Text(c.CSS(css)))
+	if err != nil {
+		b.t.Fatal(err)
+	}
+	return out
+}
+
+// shot takes a picture once nothing has moved for a moment.
+func (b *browser) shot(file string) {
+	b.t.Helper()
+	time.Sleep(500 * time.Millisecond)
+	png, err := c.Run(b.ctx, c.CaptureScreenshot())
+	if err != nil {
+		b.t.Fatal(err)
+	}
+	if err := os.WriteFile(file, png, 0o644); err != nil {
+		b.t.Fatal(err)
+	}
+}

@@ -1,0 +1,182 @@
+package httpapi
+
+import (
+	"context"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"talloak/core/rulebook"
+	"talloak/core/sweep"
+	"talloak/core/units"
+	"talloak/dossier"
+	"talloak/store"
+)
+
+// ReadingWrite is a key-up line with what was keyed and the path it was read on.
+type ReadingWrite struct {
+	dossier.Keyed
+	Text   string `json:"text" maxLength:"500"`
+	PathID string `json:"path_id" format:"uuid"`
+}
+
+// StandingWrite is a word on a reading or sweep, with its reason.
+type StandingWrite struct {
+	ID       string `json:"id" format:"uuid"`
+	Target   string `json:"target" enum:"reading,sweep"`
+	TargetID string `json:"target_id" format:"uuid"`
+	Standing string `json:"standing" enum:"in-force,suspect,struck"`
+	Reason   string `json:"reason" minLength:"1" maxLength:"500"`
+}
+
+func (s *Server) registerMeasurements(api huma.API) {
+	tag := []string{"measurements"}
+	huma.Register(api, huma.Operation{OperationID: "list-readings", Method: http.MethodGet, Path: "/api/v1/reviews/{id}/readings", Summary: "All readings of a review, worked out, in the order taken", Tags: tag},
+		func(ctx context.Context, in *IDPath) (*body[[]dossier.Reading], error) {
+			d, err := s.open(ctx, in.ID, nil)
+			if err != nil {
+				return nil, answer(err)
+			}
+			out := d.Readings()
+			if out == nil {
+				out = []dossier.Reading{}
+			}
+			return &body[[]dossier.Reading]{out}, nil
+		})
+	huma.Register(api, huma.Operation{OperationID: "preview-reading", Method: http.MethodPost, Path: "/api/v1/reviews/{id}/readings/preview", Summary: "Work a key-up line out without keeping it", Tags: tag},
+		func(ctx context.Context, in *struct {
+			IDPath
+			Body ReadingWrite
+		}) (*body[dossier.Reading], error) {
+			out, _, err := s.preview(ctx, in.ID, in.Body)
+			return out, answer(err)
+		})
+	huma.Register(api, huma.Operation{OperationID: "add-reading", Method: http.MethodPost, Path: "/api/v1/reviews/{id}/readings", Summary: "Log a reading under an id made by the client", Tags: tag, DefaultStatus: http.StatusCreated},
+		func(ctx context.Context, in *struct {
+			IDPath
+			Body struct {
+				ID string `json:"id" format:"uuid"`
+				ReadingWrite
+			}
+		}) (*body[dossier.Reading], error) {
+			w := in.Body.ReadingWrite
+			out, through, err := s.preview(ctx, in.ID, w)
+			if err != nil {
+				return nil, answer(err)
+			}
+			row := &store.Reading{
+				ID: in.Body.ID, RequestHash: store.Fingerprint(in.Body), ReviewID: in.ID,
+				Keyed: store.Keyed{Band: w.Band, Level: w.Level, Mode: string(w.Mode), FrequencyHz: out.Body.FrequencyHz},
+				Text:  w.Text, Through: *through,
+			}
+			if _, err := s.store.AddReading(ctx, row); err != nil {
+				return nil, answer(err)
+			}
+			out.Body.ID, out.Body.TakenAt = row.ID, row.TakenAt
+			return out, nil
+		})
+	huma.Register(api, huma.Operation{OperationID: "add-sweep", Method: http.MethodPost, Path: "/api/v1/reviews/{id}/sweeps", Summary: "Load a sweep from CSV under an id made by the client", Tags: tag, DefaultStatus: http.StatusCreated, MaxBodyBytes: maxBody},
+		func(ctx context.Context, in *sweepIn) (*body[dossier.Emissions], error) { return s.addSweep(ctx, in) })
+	huma.Register(api, huma.Operation{OperationID: "get-sweep-original", Method: http.MethodGet, Path: "/api/v1/sweeps/{id}/original", Summary: "The text a sweep was read from", Tags: tag},
+		func(ctx context.Context, in *IDPath) (*download, error) {
+			name, text, err := s.store.SweepOriginal(ctx, in.ID)
+			return &download{"text/csv; charset=utf-8", attachment(name + ".csv"), text}, answer(err)
+		})
+	huma.Register(api, huma.Operation{OperationID: "get-emissions", Method: http.MethodGet, Path: "/api/v1/reviews/{id}/emissions", Summary: "The ruling on one box, with its traces at the connector", Tags: tag},
+		func(ctx context.Context, in *struct {
+			IDPath
+			Band  string `query:"band" required:"true"`
+			Level string `query:"level" required:"true"`
+			Mode  string `query:"mode" default:"FM" enum:"FM,AM,SSB,CW,DIGITAL"`
+		}) (*body[dossier.Emissions], error) {
+			d, err := s.open(ctx, in.ID, nil)
+			if err != nil {
+				return nil, answer(err)
+			}
+			return &body[dossier.Emissions]{d.Emissions(dossier.Keyed{Band: in.Band, Level: in.Level, Mode: rulebook.Mode(in.Mode)}, true)}, nil
+		})
+	huma.Register(api, huma.Operation{OperationID: "add-standing", Method: http.MethodPost, Path: "/api/v1/reviews/{id}/standings", Summary: "Strike or doubt a reading or sweep, or take that back, with a reason", Tags: tag, DefaultStatus: http.StatusCreated},
+		func(ctx context.Context, in *struct {
+			IDPath
+			Body StandingWrite
+		}) (*body[StandingWrite], error) {
+			w := in.Body
+			row := &store.Standing{ID: w.ID, RequestHash: store.Fingerprint(w), ReviewID: in.ID, Target: w.Target, TargetID: w.TargetID, Standing: w.Standing, Reason: w.Reason}
+			if _, err := s.store.AddStanding(ctx, row); err != nil {
+				return nil, answer(err)
+			}
+			return &body[StandingWrite]{w}, nil
+		})
+}
+
+func (s *Server) preview(ctx context.Context, reviewID string, w ReadingWrite) (*body[dossier.Reading], *store.Through, error) {
+	d, err := s.open(ctx, reviewID, nil)
+	if err != nil {
+		return nil, nil, err
+	}
+	through, _, err := s.through(ctx, w.PathID)
+	if err != nil {
+		return nil, nil, err
+	}
+	out, err := d.Preview(w.Keyed, w.Text, *through)
+	if err != nil {
+		return nil, nil, err
+	}
+	out.Doubts = append(out.Doubts, d.LevelDoubts(&out)...)
+	return &body[dossier.Reading]{out}, through, nil
+}
+
+type sweepIn struct {
+	IDPath
+	Key         string  `query:"key" required:"true" format:"uuid" doc:"The id of the sweep, made by the client"`
+	Name        string  `query:"name" required:"true" minLength:"1" maxLength:"200"`
+	Band        string  `query:"band" required:"true"`
+	Level       string  `query:"level" required:"true"`
+	Mode        string  `query:"mode" default:"FM" enum:"FM,AM,SSB,CW,DIGITAL"`
+	FrequencyHz float64 `query:"frequency_hz" required:"true" exclusiveMinimum:"0"`
+	PathID      string  `query:"path_id" required:"true" format:"uuid"`
+	RBWHz       float64 `query:"rbw_hz" minimum:"0" doc:"Resolution bandwidth where the file does not say it"`
+	Detector    string  `query:"detector" default:"peak" enum:"peak,rms,average,sample"`
+	Hold        string  `query:"hold" default:"max" enum:"single,max,average"`
+	RawBody     []byte  `contentType:"text/csv"`
+}
+
+func (s *Server) addSweep(ctx context.Context, in *sweepIn) (*body[dossier.Emissions], error) {
+	read, err := sweep.ParseCSV(in.RawBody)
+	if err != nil {
+		return nil, answer(err)
+	}
+	t := read.Trace
+	if t.RBW == 0 {
+		t.RBW = units.Hertz(in.RBWHz)
+	}
+	through, _, err := s.through(ctx, in.PathID)
+	if err != nil {
+		return nil, answer(err)
+	}
+	if _, err := s.store.Review(ctx, in.ID); err != nil {
+		return nil, answer(err)
+	}
+	row := &store.Sweep{
+		ID: in.Key, RequestHash: store.Fingerprint(in), ReviewID: in.ID,
+		Keyed: store.Keyed{Band: in.Band, Level: in.Level, Mode: in.Mode, FrequencyHz: in.FrequencyHz},
+		Name:  in.Name, Detector: in.Detector, Hold: in.Hold, Through: *through,
+		StartHz: float64(t.Start), StopHz: float64(t.Stop), RBWHz: float64(t.RBW), Points: len(t.Levels), Taken: read.Taken,
+		Levels: store.PackLevels(t.Levels), Original: in.RawBody,
+	}
+	if _, err := s.store.AddSweep(ctx, row); err != nil {
+		return nil, answer(err)
+	}
+	d, err := s.open(ctx, in.ID, nil)
+	if err != nil {
+		return nil, answer(err)
+	}
+	return &body[dossier.Emissions]{d.Emissions(dossier.Keyed{Band: in.Band, Level: in.Level, Mode: rulebook.Mode(in.Mode)}, true)}, nil
+}
+
+// download is a file as it was kept.
+type download struct {
+	ContentType string `header:"Content-Type"`
+	Disposition string `header:"Content-Disposition"`
+	Body        []byte
+}

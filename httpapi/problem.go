@@ -1,0 +1,80 @@
+package httpapi
+
+import (
+	"errors"
+	"log/slog"
+	"net/http"
+	"strings"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"talloak/core/problem"
+	"talloak/store"
+)
+
+// Problem is every error answer (RFC 9457), naming the fields that were wrong.
+type Problem struct {
+	problem.Object
+}
+
+// Error makes a Problem an error.
+func (p *Problem) Error() string { return p.Detail }
+
+// GetStatus is the HTTP status of the answer.
+func (p *Problem) GetStatus() int { return p.Status }
+
+// ContentType is that of problem answers.
+func (p *Problem) ContentType(string) string { return "application/problem+json" }
+
+func newProblem(status int, title, detail string, fields ...problem.Field) *Problem {
+	if fields == nil {
+		fields = []problem.Field{}
+	}
+	return &Problem{problem.Object{Title: title, Status: status, Detail: detail, Errors: fields}}
+}
+
+// init gives huma's own refusals the same shape, and keeps the text of inner
+// errors inside.
+func init() {
+	huma.DefaultArrayNullable = false
+	huma.NewError = func(status int, message string, errs ...error) huma.StatusError {
+		if status >= 500 {
+			return newProblem(status, "Something went wrong here", "The server's log says more. What you sent was not written.")
+		}
+		var fields []problem.Field
+		for _, err := range errs {
+			var detail *huma.ErrorDetail
+			if errors.As(err, &detail) {
+				field := strings.TrimPrefix(strings.TrimPrefix(detail.Location, "body"), ".")
+				fields = append(fields, problem.Field{Field: field, Detail: detail.Message})
+			} else if err != nil {
+				fields = append(fields, problem.Field{Detail: err.Error()})
+			}
+		}
+		return newProblem(status, http.StatusText(status), message, fields...)
+	}
+	huma.NewErrorWithContext = func(_ huma.Context, status int, message string, errs ...error) huma.StatusError {
+		return huma.NewError(status, message, errs...)
+	}
+}
+
+// answer turns an error of the inner rooms into a Problem.
+func answer(err error) error {
+	var refused *problem.Error
+	switch {
+	case err == nil:
+		return nil
+	case errors.As(err, &refused):
+		return &Problem{problem.Refused(refused)}
+	case errors.Is(err, store.ErrNotFound):
+		return newProblem(http.StatusNotFound, "Not found", "There is no such thing here; it may never have been written.")
+	case errors.Is(err, store.ErrStale):
+		return newProblem(http.StatusConflict, "Changed meanwhile", "This was changed elsewhere since you read it. Read it again; what you typed is still with you.",
+			problem.Field{Field: "version", Detail: "is no longer the newest"})
+	case errors.Is(err, store.ErrKeyReused):
+		return newProblem(http.StatusConflict, "Key used before", "This id was used for a different write. Make a new one.",
+			problem.Field{Field: "id", Detail: "was used for something else"})
+	}
+	slog.Error("request failed", "error", err)
+	return huma.NewError(http.StatusInternalServerError, "")
+}

@@ -1,0 +1,189 @@
+package publish
+
+import (
+	"crypto/sha256"
+	"encoding/hex"
+	"encoding/json"
+	"fmt"
+	"time"
+
+	"talloak/core/decision"
+	"talloak/core/judge"
+	"talloak/core/path"
+	"talloak/core/problem"
+	"talloak/core/rulebook"
+	"talloak/dossier"
+	"talloak/store"
+)
+
+// Document is everything an edition says, as data.
+type Document struct {
+	Format    string              `json:"format"`
+	Number    int                 `json:"edition"`
+	FrozenAt  time.Time           `json:"frozen_at"`
+	ReviewID  string              `json:"review_id"`
+	Subject   store.Subject       `json:"subject"`
+	Claims    []dossier.ClaimLine `json:"claims"`
+	RuleBook  *rulebook.Book      `json:"rule_book"`
+	Board     dossier.Board       `json:"board"`
+	Readings  []dossier.Reading   `json:"readings"`
+	NotTested []string            `json:"not_tested"`
+	Kit       []string            `json:"kit"`
+	Cautions  []string            `json:"cautions"`
+}
+
+// format names the shape of a Document.
+const format = "talloak-edition-1"
+
+// Obstacle is something between a review and its edition. Blocks tells whether
+// it must be put right first; Stage is where that can be done.
+type Obstacle struct {
+	Code   string `json:"code"`
+	Detail string `json:"detail"`
+	Blocks bool   `json:"blocks"`
+	Stage  string `json:"stage"`
+}
+
+// Obstacles lists what stands in the way of an edition.
+func Obstacles(d *dossier.Dossier, b dossier.Board) []Obstacle {
+	out := []Obstacle{}
+	s := d.Review.Subject
+	say := func(blocks bool, stage, code, detail string, args ...any) {
+		out = append(out, Obstacle{code, fmt.Sprintf(detail, args...), blocks, stage})
+	}
+	if s.ComeBy == "" {
+		say(true, "radio", "come-by", "say how the unit was come by")
+	}
+	if s.Interest == "" {
+		say(true, "radio", "interest", "say whether you sell it or earn on links")
+	}
+	if len(d.Readings()) == 0 {
+		say(true, "power", "no-reading", "log at least one reading")
+	}
+	if s.Serial == "" && s.DateCode == "" {
+		say(false, "radio", "unit", "no serial or date code: readers cannot tell which unit this was")
+	}
+	if b.Rules.Recalled {
+		say(false, "ruling", "book-unchecked", "the rule book %q is recalled from memory and was not checked against the text; the edition says so", b.Rules.Book)
+	}
+	unrated := map[string]bool{}
+	for _, c := range b.Cells {
+		if c.Reading == nil {
+			say(false, "power", "no-power", "%s %s has no reading that counts", c.Cell.Band.Name, c.Cell.Level)
+		}
+		if c.Emissions.Ruling == nil {
+			say(false, "emissions", "no-sweep", "%s %s has no sweep: its emissions are not covered", c.Cell.Band.Name, c.Cell.Level)
+		} else if !c.Emissions.Ruling.Coverage.Complete {
+			say(false, "emissions", "coverage", "%s %s was not examined as far as a full examination asks", c.Cell.Band.Name, c.Cell.Level)
+		}
+		for _, k := range kitOf(c) {
+			if e := k.Spec.Element; !unrated[k.Name] && e.MaxW == nil && (e.Kind == path.Attenuator || e.Kind == path.Load || e.Kind == path.Meter) {
+				unrated[k.Name] = true
+				say(false, "emissions", "kit-rating", "%s has no power rating", k.Name)
+			}
+		}
+	}
+	return out
+}
+
+func kitOf(c dossier.BoardCell) []store.KitCopy {
+	var out []store.KitCopy
+	if c.Reading != nil {
+		out = append(out, c.Reading.Through.Kit...)
+	}
+	for _, s := range c.Emissions.Sweeps {
+		out = append(out, s.Through.Kit...)
+	}
+	return out
+}
+
+// Compose makes the document and page of an edition. The same dossier, number
+// and time give the same bytes. Sum is the SHA-256 of the document.
+func Compose(d *dossier.Dossier, number int, at time.Time) (doc, page []byte, sum string, err error) {
+	content := assemble(d, number, at)
+	if doc, err = json.Marshal(content); err != nil {
+		return nil, nil, "", err
+	}
+	hash := sha256.Sum256(doc)
+	sum = hex.EncodeToString(hash[:])
+	page, err = Page(content, sum)
+	return doc, page, sum, err
+}
+
+func assemble(d *dossier.Dossier, number int, at time.Time) Document {
+	out := Document{
+		Format: format, Number: number, FrozenAt: at, ReviewID: d.Review.ID, Subject: d.Review.Subject,
+		Claims: d.Lines, RuleBook: d.Book, Board: d.Board(true), Readings: d.Readings(),
+		NotTested: []string{}, Kit: []string{},
+		Cautions: []string{
+			"This is an independent measurement of one unit. It is no certification and replaces none.",
+			"Conducted into 50 ohm at the antenna connector; radiated emissions were not measured.",
+		},
+	}
+	if out.Readings == nil {
+		out.Readings = []dossier.Reading{}
+	}
+	seen := map[string]bool{}
+	for _, c := range out.Board.Cells {
+		where := fmt.Sprintf("%s %s %s", c.Cell.Band.Name, c.Cell.Level, c.Cell.Mode)
+		if c.Power == decision.NotCovered {
+			out.NotTested = append(out.NotTested, where+": power was not read")
+		}
+		out.NotTested = append(out.NotTested, notExamined(where, c.Emissions.Ruling)...)
+		for _, k := range kitOf(c) {
+			if line := kitLine(k); !seen[line] {
+				seen[line] = true
+				out.Kit = append(out.Kit, line)
+			}
+		}
+	}
+	out.NotTested = append(out.NotTested, "Standby emissions, receiver, deviation, frequency error and battery were not part of this edition.")
+	return out
+}
+
+func notExamined(where string, r *judge.Ruling) []string {
+	switch {
+	case r == nil:
+		return []string{where + ": emissions were not examined"}
+	case r.Coverage.FromHz == nil:
+		return []string{where + ": no sweep in force covers anything"}
+	case !r.Coverage.Complete:
+		return []string{where + ": examined " + span(*r.Coverage.FromHz, *r.Coverage.ToHz) + ", not all that a full examination asks"}
+	}
+	return nil
+}
+
+func kitLine(k store.KitCopy) string {
+	line := k.Name
+	if k.Spec.CheckedOn != "" {
+		line += ", last checked " + k.Spec.CheckedOn
+	}
+	if k.Spec.Note != "" {
+		line += " (" + k.Spec.Note + ")"
+	}
+	return line
+}
+
+// Preview is the page of an edition that is not frozen yet.
+func Preview(d *dossier.Dossier, number int) ([]byte, error) {
+	return Page(assemble(d, number, time.Time{}), "")
+}
+
+// Freeze fills an edition that has its number and time. It refuses, with a
+// *problem.Error, while something that blocks is left.
+func Freeze(d *dossier.Dossier, e *store.Edition) error {
+	board := d.Board(false)
+	var bad problem.List
+	for _, o := range Obstacles(d, board) {
+		if o.Blocks {
+			bad.Add(o.Code, "%s", o.Detail)
+		}
+	}
+	if err := bad.Err(); err != nil {
+		return err
+	}
+	var err error
+	e.Title, e.Headline = board.Title, board.Headline
+	e.Document, e.Page, e.SHA256, err = Compose(d, e.Number, e.FrozenAt)
+	return err
+}

@@ -1,0 +1,95 @@
+package publish
+
+import (
+	"fmt"
+	"html/template"
+	"math"
+	"strings"
+	"time"
+
+	"talloak/core/decision"
+	"talloak/core/judge"
+	"talloak/core/units"
+	"talloak/dossier"
+)
+
+// Figures are rounded here and nowhere before: watts to three significant
+// figures, decibels to 0.1, 0.01 in budgets. None goes without its unit.
+
+func watts(w *float64) string {
+	if w == nil {
+		return "no figure"
+	}
+	return units.Watts(*w).String()
+}
+
+func db(v *float64) string { return figure(v, "%+.1f dB") }
+
+func dbm(v *float64) string { return figure(v, "%.1f dBm") }
+
+func dbc(v *float64) string { return figure(v, "%.1f dBc") }
+
+func figure(v *float64, format string) string {
+	if v == nil {
+		return "no figure"
+	}
+	return strings.ReplaceAll(fmt.Sprintf(format, *v), "-", "\u2212")
+}
+
+func hertz(v float64) string { return units.Hertz(v).String() }
+
+func hertzOf(v *float64) string {
+	if v == nil {
+		return "nowhere"
+	}
+	return hertz(*v)
+}
+
+func span(from, to float64) string { return hertz(from) + " to " + hertz(to) }
+
+func day(t time.Time) string { return t.UTC().Format("2 January 2006, 15:04 UTC") }
+
+// spoken is how a verdict is shown.
+func spoken(v decision.Verdict) string {
+	return map[decision.Verdict]string{
+		decision.Pass: "passes", decision.Fail: "fails", decision.Inconclusive: "too close to call",
+		decision.NotCovered: "not covered", decision.NoLimit: "no limit", decision.Void: "void",
+	}[v]
+}
+
+func comeBy(v string) string {
+	return map[string]string{
+		"bought": "bought", "lent": "lent", "given-by-maker": "given by the maker", "given-by-seller": "given by a seller",
+	}[v]
+}
+
+func interest(v string) string {
+	return map[string]string{
+		"none": "The reviewer neither sells it nor earns on links to it.", "sells": "The reviewer sells it.",
+		"earns-on-links": "The reviewer earns on links to it.",
+	}[v]
+}
+
+func productName(p judge.Product) string { return dossier.ProductName(p) }
+
+func sinceDecided(by *string) string {
+	if by == nil {
+		return ""
+	}
+	return *by
+}
+
+// rung is a bar of the margin ladder: left of the limit line for room, right of
+// it for excess, 20 dB at most on each side.
+func rung(p judge.Product) template.HTML {
+	if p.MarginDB == nil {
+		return ""
+	}
+	const full = 20.0
+	width := min(math.Abs(*p.MarginDB), full) / full * 50
+	left, class := 50-width, "room"
+	if *p.MarginDB < 0 {
+		left, class = 50, "over"
+	}
+	return template.HTML(fmt.Sprintf(`<div class="rung"><i class="%s" style="left:%.1f%%;width:%.1f%%"></i></div>`, class, left, width))
+}

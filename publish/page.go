@@ -1,0 +1,42 @@
+package publish
+
+import (
+	"bytes"
+	_ "embed"
+	"html/template"
+
+	"talloak/core/decision"
+	"talloak/dossier"
+)
+
+//go:embed page.html
+var pageText string
+
+// shapes are the rulings as shapes, so that none is told by colour alone. The
+// web front end draws the same.
+var shapes = map[decision.Verdict]template.HTML{
+	decision.Pass:         `<svg class="shape pass" viewBox="0 0 24 24" aria-hidden="true"><circle cx="12" cy="12" r="11"/><path d="M6.5 12.5l4 4 7-8"/></svg>`,
+	decision.Fail:         `<svg class="shape fail" viewBox="0 0 24 24" aria-hidden="true"><rect x="1" y="1" width="22" height="22" rx="2"/><path d="M7 7l10 10M17 7L7 17"/></svg>`,
+	decision.Inconclusive: `<svg class="shape inconclusive" viewBox="0 0 24 24" aria-hidden="true"><path class="body" d="M12 .8L23.2 12 12 23.2.8 12z"/><path d="M6.5 13c1.8-3.6 3.7-3.6 5.5 0s3.7 3.6 5.5 0"/></svg>`,
+	decision.NotCovered:   `<svg class="shape not-covered" viewBox="0 0 24 24" aria-hidden="true"><circle cx="12" cy="12" r="10"/></svg>`,
+	decision.NoLimit:      `<svg class="shape no-limit" viewBox="0 0 24 24" aria-hidden="true"><path d="M4 12h16"/></svg>`,
+	decision.Void:         `<svg class="shape void" viewBox="0 0 24 24" aria-hidden="true"><path class="body" d="M12 .8l9.7 5.6v11.2L12 23.2 2.3 17.6V6.400z"/><path d="M6.5 12h11"/></svg>`,
+}
+
+var page = template.Must(template.New("page").Funcs(template.FuncMap{
+	"watts": watts, "db": db, "dbm": dbm, "dbc": dbc, "hertz": hertz, "hertzOf": hertzOf, "span": span, "day": day,
+	"spoken": spoken, "comeBy": comeBy, "interest": interest, "productName": productName, "by": sinceDecided, "ordinal": func(n *int) string { return dossier.Ordinal(*n) },
+	"plot": plot, "rung": rung,
+	"shape": func(v decision.Verdict) template.HTML { return shapes[v] },
+}).Parse(pageText))
+
+// Page is the edition as one web page that needs nothing else. With no sum it
+// is the preview of an edition not frozen yet.
+func Page(d Document, sum string) ([]byte, error) {
+	var b bytes.Buffer
+	err := page.Execute(&b, struct {
+		Document
+		Sum string
+	}{d, sum})
+	return b.Bytes(), err
+}

@@ -1,0 +1,131 @@
+package publish
+
+import (
+	"fmt"
+	"html/template"
+	"math"
+	"strings"
+
+	"talloak/core/units"
+	"talloak/dossier"
+)
+
+// The size of a plot in the page, in CSS pixels.
+const (
+	plotW, plotH         = 880.0, 300.0
+	padL, padR, padT, pB = 56.0, 12.0, 12.0, 44.0
+)
+
+// plot draws the sweeps of a box at the connector: trace in ink, the limit as a
+// ceiling with the forbidden region washed, what was not examined hatched.
+func plot(e dossier.Emissions) template.HTML {
+	ax, ok := axesOf(e)
+	if !ok {
+		return ""
+	}
+	var b strings.Builder
+	fmt.Fprintf(&b, `<svg viewBox="0 0 %g %g" role="img" aria-label="Spectrum at the connector, %s to %s">`, plotW, plotH, units.Hertz(ax.f0), units.Hertz(ax.f1))
+	ax.ceiling(&b, e)
+	ax.unexamined(&b, e)
+	ax.grid(&b, e.FrequencyHz)
+	for _, s := range e.Sweeps {
+		if s.Standing == "in-force" {
+			ax.trace(&b, s)
+		}
+	}
+	b.WriteString(`</svg>`)
+	return template.HTML(b.String()) // built from numbers alone
+}
+
+type axes struct{ f0, f1, low, high float64 }
+
+func (a axes) x(f float64) float64 { return padL + (f-a.f0)/(a.f1-a.f0)*(plotW-padL-padR) }
+func (a axes) y(l float64) float64 {
+	l = min(max(l, a.low), a.high)
+	return padT + (a.high-l)/(a.high-a.low)*(plotH-padT-pB)
+}
+
+func axesOf(e dossier.Emissions) (axes, bool) {
+	a := axes{math.Inf(1), math.Inf(-1), math.Inf(1), math.Inf(-1)}
+	for _, s := range e.Sweeps {
+		if s.Standing != "in-force" {
+			continue
+		}
+		a.f0, a.f1 = min(a.f0, s.StartHz), max(a.f1, s.StopHz)
+		for _, p := range s.Picture {
+			if p.HighDBm != nil {
+				a.low, a.high = min(a.low, *p.LowDBm), max(a.high, *p.HighDBm)
+			}
+		}
+	}
+	a.low, a.high = 10*math.Floor(a.low/10), 10*math.Ceil((a.high+3)/10)
+	return a, a.f1 > a.f0 && a.high > a.low
+}
+
+func (a axes) ceiling(b *strings.Builder, e dossier.Emissions) {
+	for _, p := range e.Ceiling {
+		if p.LimitDBm == nil {
+			continue
+		}
+		x0, x1, y := a.x(p.FromHz), a.x(p.ToHz), a.y(*p.LimitDBm)
+		fmt.Fprintf(b, `<rect class="forbidden" x="%.1f" y="%.1f" width="%.1f" height="%.1f"/><path class="limit" d="M%.1f %.1fH%.1f"/>`, x0, padT, x1-x0, y-padT, x0, y, x1)
+	}
+}
+
+// unexamined hatches what lies outside the examined stretches.
+func (a axes) unexamined(b *strings.Builder, e dossier.Emissions) {
+	if e.Ruling == nil {
+		return
+	}
+	hatch := func(from, to float64) {
+		if from, to = max(from, a.f0), min(to, a.f1); to > from {
+			fmt.Fprintf(b, `<rect class="unseen" x="%.1f" y="%.1f" width="%.1f" height="%.1f"/>`, a.x(from), padT, a.x(to)-a.x(from), plotH-padT-pB)
+		}
+	}
+	at := a.f0
+	for _, s := range e.Ruling.Coverage.Examined {
+		hatch(at, s[0])
+		at = s[1]
+	}
+	hatch(at, a.f1)
+	for _, s := range e.Ruling.Coverage.Blind {
+		hatch(s[0], s[1])
+	}
+}
+
+func (a axes) grid(b *strings.Builder, carrier float64) {
+	step := 10.0
+	for (a.high-a.low)/step > 8 {
+		step *= 2
+	}
+	for l := a.low; l <= a.high; l += step {
+		fmt.Fprintf(b, `<path class="hair" d="M%.1f %.1fH%.1f"/><text class="tick" x="%.1f" y="%.1f" text-anchor="end">%.0f dBm</text>`, padL, a.y(l), plotW-padR, padL-6, a.y(l)+4, l)
+	}
+	every := max(1, int((a.f1-a.f0)/carrier/12))
+	for n := 1; float64(n)*carrier <= a.f1; n += every {
+		f := float64(n) * carrier
+		if f < a.f0 {
+			continue
+		}
+		label := fmt.Sprintf("%d f", n)
+		if n == 1 {
+			label = "carrier"
+		}
+		fmt.Fprintf(b, `<path class="hair" d="M%.1f %.1fv5"/><text class="tick" x="%.1f" y="%.1f" text-anchor="middle">%s</text><text class="tick" x="%.1f" y="%.1f" text-anchor="middle">%s</text>`,
+			a.x(f), plotH-pB, a.x(f), plotH-pB+18, label, a.x(f), plotH-pB+33, strings.TrimSuffix(units.Hertz(f).String(), " MHz"))
+	}
+}
+
+func (a axes) trace(b *strings.Builder, s dossier.SweepView) {
+	b.WriteString(`<path class="trace" d="`)
+	pen := "M"
+	for _, p := range s.Picture {
+		if p.HighDBm == nil {
+			pen = "M"
+			continue
+		}
+		fmt.Fprintf(b, "%s%.1f %.1fV%.1f", pen, a.x(p.FrequencyHz), a.y(*p.LowDBm), a.y(*p.HighDBm))
+		pen = "L"
+	}
+	b.WriteString(`"/>`)
+}

@@ -1,0 +1,104 @@
+# Shared by the scripts: messages, packages, and a PostgreSQL server of our own
+# on loopback. Source it; it runs nothing.
+# shellcheck shell=bash
+set -euo pipefail
+
+root=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)
+data=$root/.data
+
+say() { printf '%s\n' "$*" >&2; }
+fail() { say "Tall Oak: $*"; exit 1; }
+
+# install_packages NAME...: Debian packages, as root or through sudo.
+install_packages() {
+  local as=()
+  if [ "$(id -u)" != 0 ]; then
+    command -v sudo >/dev/null || fail "these packages are missing and there is no sudo to install them: $*. As root: apt-get install $*"
+    as=(sudo)
+  fi
+  command -v apt-get >/dev/null || fail "these packages are missing and this is no Debian to install them on: $*"
+  say "Installing $* ..."
+  "${as[@]}" env DEBIAN_FRONTEND=noninteractive apt-get -qq update >/dev/null || fail "apt-get update did not work; is there a network?"
+  "${as[@]}" env DEBIAN_FRONTEND=noninteractive apt-get -qq install -y --no-install-recommends "$@" >/dev/null || fail "could not install $*"
+}
+
+need_tools() {
+  command -v go >/dev/null || fail "Go 1.26 is needed; it is not on the PATH"
+  command -v node >/dev/null && command -v npm >/dev/null || fail "Node 20 with npm is needed; it is not on the PATH"
+  local v
+  v=$(node -p 'process.versions.node.split(".")[0]')
+  [ "$v" -ge 20 ] || fail "Node $v is too old; 20 or newer is needed"
+}
+
+# pg_find sets pgbin to the newest server of version 15 or later, if any.
+pg_find() {
+  pgbin=
+  local d
+  for d in $(ls -d /usr/lib/postgresql/*/bin 2>/dev/null | sort -t/ -k5 -n); do
+    [ -x "$d/postgres" ] && [ "$(basename "$(dirname "$d")")" -ge 15 ] && pgbin=$d
+  done
+  [ -n "$pgbin" ]
+}
+
+# pg_need makes sure of a server, installed without a cluster of its own running.
+pg_need() {
+  pg_find && return
+  local as=()
+  [ "$(id -u)" = 0 ] || as=(sudo)
+  install_packages postgresql-common
+  printf 'create_main_cluster = false\n' | "${as[@]}" tee /etc/postgresql-common/createcluster.d/talloak.conf >/dev/null
+  install_packages postgresql-15
+  pg_find || fail "PostgreSQL 15 or newer is needed; the one Debian gave is older"
+}
+
+# pg_run runs a server command; root may not, so it does so as postgres.
+pg_run() {
+  if [ "$(id -u)" = 0 ]; then (cd / && runuser -u postgres -- "$@"); else (cd / && "$@"); fi
+}
+
+# pg_dir NAME sets pgdata to .data/NAME, or to a place under /var/lib where the
+# server's user cannot reach the project (root running below a private folder).
+pg_dir() {
+  mkdir -p "$data"
+  pgdata=$data/$1
+  if [ "$(id -u)" = 0 ] && ! pg_run test -x "$data" 2>/dev/null; then
+    pgdata=/var/lib/talloak/$(printf '%s' "$root" | cksum | cut -d' ' -f1)/$1
+    install -d -m 755 "$(dirname "$(dirname "$pgdata")")" "$(dirname "$pgdata")"
+    say "The database user cannot reach $data, so the data are in $pgdata."
+  fi
+}
+
+port_free() { ! (exec 3<>"/dev/tcp/127.0.0.1/$1") 2>/dev/null; }
+
+# pg_init NAME PASSWORD: a new data directory unless there is one. An empty
+# password makes a cluster for tests: trusting, and without syncing to disk.
+pg_init() {
+  [ -s "$pgdata/PG_VERSION" ] && {
+    local have=${pgbin%/bin}
+    have=${have##*/}
+    [ "$(cat "$pgdata/PG_VERSION")" = "$have" ] || fail "the data in $pgdata are of PostgreSQL $(cat "$pgdata/PG_VERSION"), but the server is version $have: install postgresql-$(cat "$pgdata/PG_VERSION"), or start afresh with make demo-reset"
+    return
+  }
+  if [ "$(id -u)" = 0 ]; then install -d -o postgres -g postgres -m 700 "$pgdata"; else install -d -m 700 "$pgdata"; fi
+  local auth=(--auth=trust --no-sync)
+  if [ -n "$1" ]; then
+    printf '%s\n' "$1" | pg_run sh -c "umask 077; cat > '$pgdata.pw'" 2>/dev/null || printf '%s\n' "$1" >"$pgdata.pw"
+    [ "$(id -u)" = 0 ] && chown postgres "$pgdata.pw"
+    chmod 600 "$pgdata.pw"
+    auth=(--auth=scram-sha-256 --pwfile="$pgdata.pw")
+  fi
+  pg_run "$pgbin/initdb" -D "$pgdata" -U talloak -E UTF8 --locale=C.UTF-8 "${auth[@]}" >/dev/null || fail "could not make a database in $pgdata"
+  rm -f "$pgdata.pw"
+}
+
+pg_start() { # PORT [more options]
+  local port=$1
+  shift
+  pg_run "$pgbin/pg_ctl" -D "$pgdata" -l "$pgdata/server.log" -w -t 30 \
+    -o "-p $port -c listen_addresses=127.0.0.1 -c unix_socket_directories='' $*" start >/dev/null ||
+    fail "PostgreSQL did not start; see $pgdata/server.log"
+}
+
+pg_stop() { pg_run "$pgbin/pg_ctl" -D "$pgdata" -m fast -w stop >/dev/null 2>&1 || true; }
+
+pg_running() { pg_run "$pgbin/pg_ctl" -D "$pgdata" status >/dev/null 2>&1; }

@@ -1,0 +1,103 @@
+package store
+
+import (
+	"context"
+
+	"gorm.io/gorm"
+)
+
+// Reviews lists all reviews, the newest change first.
+func (s *Store) Reviews(ctx context.Context) ([]Review, error) {
+	var out []Review
+	return out, s.db.WithContext(ctx).Order("updated_at DESC, id").Find(&out).Error
+}
+
+// Review is one review; ErrNotFound where there is none.
+func (s *Store) Review(ctx context.Context, id string) (*Review, error) {
+	var out Review
+	if err := s.db.WithContext(ctx).First(&out, "id = ?", id).Error; err != nil {
+		return nil, translate(err)
+	}
+	return &out, nil
+}
+
+// Kit lists the bench in its order, retired items too.
+func (s *Store) Kit(ctx context.Context) ([]KitItem, error) {
+	var out []KitItem
+	return out, s.db.WithContext(ctx).Order("position, id").Find(&out).Error
+}
+
+// Paths lists the kept paths in their order.
+func (s *Store) Paths(ctx context.Context) ([]Path, error) {
+	var out []Path
+	return out, s.db.WithContext(ctx).Order("position, id").Find(&out).Error
+}
+
+// Through is a copy of a kept path with its kit as it is now; ErrNotFound where
+// there is no such path.
+func (s *Store) Through(ctx context.Context, pathID string) (*Through, error) {
+	var p Path
+	if err := s.db.WithContext(ctx).First(&p, "id = ?", pathID).Error; err != nil {
+		return nil, translate(err)
+	}
+	var items []KitItem
+	if err := s.db.WithContext(ctx).Find(&items, "id IN ?", p.KitIDs).Error; err != nil {
+		return nil, err
+	}
+	byID := map[string]KitItem{}
+	for _, i := range items {
+		byID[i.ID] = i
+	}
+	out := &Through{PathID: p.ID, Name: p.Name, AppliedOffsetDB: p.AppliedOffsetDB}
+	for _, id := range p.KitIDs {
+		if i, ok := byID[id]; ok {
+			out.Kit = append(out.Kit, KitCopy{i.ID, i.Name, i.Spec})
+		}
+	}
+	return out, nil
+}
+
+// Facts are all measurements of a review with what was said of them.
+type Facts struct {
+	Readings  []Reading
+	Sweeps    []Sweep
+	Standings []Standing
+}
+
+// Facts reads the measurements of a review in the order taken. Sweeps come with
+// their levels, without the text they were read from.
+func (s *Store) Facts(ctx context.Context, reviewID string) (*Facts, error) {
+	var out Facts
+	db := s.db.WithContext(ctx).Where("review_id = ?", reviewID).Order("seq").Session(&gorm.Session{})
+	if err := db.Find(&out.Readings).Error; err != nil {
+		return nil, err
+	}
+	if err := db.Omit("original").Find(&out.Sweeps).Error; err != nil {
+		return nil, err
+	}
+	return &out, db.Find(&out.Standings).Error
+}
+
+// SweepOriginal is the text a sweep was read from, and its name.
+func (s *Store) SweepOriginal(ctx context.Context, id string) (name string, text []byte, err error) {
+	var out Sweep
+	if err := s.db.WithContext(ctx).Select("name", "original").First(&out, "id = ?", id).Error; err != nil {
+		return "", nil, translate(err)
+	}
+	return out.Name, out.Original, nil
+}
+
+// Editions lists the editions of a review, oldest first, without their contents.
+func (s *Store) Editions(ctx context.Context, reviewID string) ([]Edition, error) {
+	var out []Edition
+	return out, s.db.WithContext(ctx).Omit("document", "page").Where("review_id = ?", reviewID).Order("number").Find(&out).Error
+}
+
+// Edition is one edition whole; ErrNotFound where there is none.
+func (s *Store) Edition(ctx context.Context, id string) (*Edition, error) {
+	var out Edition
+	if err := s.db.WithContext(ctx).First(&out, "id = ?", id).Error; err != nil {
+		return nil, translate(err)
+	}
+	return &out, nil
+}

@@ -1,0 +1,91 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+
+const places = [
+  { to: '/reviews', name: 'Reviews', icon: 'M5 4h11l3 3v13H5zM8 10h8M8 14h8M8 18h5' },
+  { to: '/bench', name: 'Bench', icon: 'M3 9h18M5 9v10M19 9v10M7 5h4v4H7zM15 6v3' },
+  { to: '/rule-books', name: 'Rule books', icon: 'M6 4h13v16H6a2 2 0 0 1-2-2V6a2 2 0 0 1 2-2zM8 4v16M12 9h4' },
+]
+const dim = ref(document.documentElement.classList.contains('dark'))
+
+function toggleRoom() {
+  dim.value = !dim.value
+  document.documentElement.classList.toggle('dark', dim.value)
+  localStorage.setItem('room', dim.value ? 'dim' : 'day')
+}
+</script>
+
+<template>
+  <div class="shell">
+    <nav class="rail" aria-label="Places">
+      <RouterLink to="/" class="mark" aria-label="Tall Oak"><img src="/mark.svg" width="34" height="34" alt="" /></RouterLink>
+      <RouterLink v-for="p in places" :key="p.to" :to="p.to" class="place">
+        <svg width="24" height="24" viewBox="0 0 24 24" aria-hidden="true"><path :d="p.icon" /></svg>
+        {{ p.name }}
+      </RouterLink>
+      <button class="place room" type="button" :aria-pressed="dim" @click="toggleRoom">
+        <svg width="24" height="24" viewBox="0 0 24 24" aria-hidden="true"><path d="M8 11a4 4 0 1 1 8 0c0 2-2 3-2 5h-4c0-2-2-3-2-5zM10 19h4" /></svg>
+        {{ dim ? 'Daylight' : 'Dim room' }}
+      </button>
+    </nav>
+    <main><RouterView /></main>
+  </div>
+</template>
+
+<style scoped>
+.shell {
+  display: grid;
+  grid-template-columns: 84px 1fr;
+  min-height: 100vh;
+}
+.rail {
+  position: sticky;
+  top: 0;
+  height: 100vh;
+  border-right: 1px solid var(--hair);
+  display: flex;
+  flex-direction: column;
+  align-items: stretch;
+  padding: 12px 0;
+}
+.mark {
+  align-self: center;
+  margin-bottom: 14px;
+}
+.place {
+  all: unset;
+  cursor: pointer;
+  display: flex;
+  flex-direction: column;
+  align-items: center;
+  gap: 4px;
+  padding: 11px 2px;
+  font-size: 13px;
+  color: var(--soft);
+}
+.place:hover,
+.place.router-link-active {
+  color: var(--ink);
+}
+.place.router-link-active {
+  background: var(--sheet);
+  box-shadow: inset 3px 0 0 var(--ink);
+}
+.place:focus-visible {
+  outline: 2px solid var(--ink);
+  outline-offset: -3px;
+}
+.place svg {
+  fill: none;
+  stroke: currentColor;
+  stroke-width: 1.6;
+  stroke-linejoin: round;
+  stroke-linecap: round;
+}
+.room {
+  margin-top: auto;
+}
+main {
+  min-width: 0;
+}
+</style>

@@ -1,0 +1,265 @@
+<script setup lang="ts">
+import { computed, defineAsyncComponent, onMounted, ref, watch } from 'vue'
+import PathStaircase from '../../bench/PathStaircase.vue'
+import { api, ask, newKey, sendSweep, type Bench, type Emissions, type Refusal } from '../../shared/api/client'
+import { db, fine, megahertz, ordinal, productName, watts } from '../../shared/figures'
+import RulingShape from '../../shared/shapes/RulingShape.vue'
+import { cellKey, keyed, useReview } from '../review'
+import CoverageStrip from './CoverageStrip.vue'
+import MarginLadder from './MarginLadder.vue'
+import SweepList from './SweepList.vue'
+
+// The plot and its library come when a sweep is there to be drawn.
+const SpectrumPlot = defineAsyncComponent(() => import('./SpectrumPlot.vue'))
+
+const book = useReview()
+const review = computed(() => book.review!)
+const bench = ref<Bench | null>(null)
+const at = ref(0)
+const found = ref<Emissions | null>(null)
+const trouble = ref('')
+const busy = ref('')
+const pathId = ref('')
+const rbw = ref('100')
+const detector = ref('peak')
+const hold = ref('max')
+const dragging = ref(false)
+const safe = ref(true)
+const taking = ref(false)
+const input = ref<HTMLInputElement>()
+
+const cell = computed(() => book.cells[at.value])
+const paths = computed(() => bench.value?.paths.filter((p) => p.purpose === 'emissions') ?? [])
+const highestClaim = computed(() => Math.max(...book.cells.map((c) => c.claimed_w), 0))
+const ruling = computed(() => found.value?.ruling ?? null)
+const spans = computed(() => {
+  const sweeps = found.value?.sweeps ?? []
+  return { from: Math.min(...sweeps.map((s) => s.start_hz)), to: Math.max(...sweeps.map((s) => s.stop_hz)) }
+})
+
+onMounted(async () => {
+  try {
+    bench.value = await ask(api.GET('/api/v1/bench'))
+    pathId.value = paths.value[0]?.id ?? ''
+  } catch (e) {
+    trouble.value = (e as Refusal).message
+  }
+})
+
+watch(cell, load, { immediate: true })
+
+async function load() {
+  if (!cell.value) return
+  const { band, level, mode } = keyed(cell.value)
+  const got = await ask(api.GET('/api/v1/reviews/{id}/emissions', { params: { path: { id: review.value.id }, query: { band, level, mode } } })).catch((e: Refusal) => {
+    trouble.value = e.words
+    return null
+  })
+  found.value = got
+  taking.value = got != null && got.sweeps.length === 0
+}
+
+async function take(files: FileList | null | undefined) {
+  const file = files?.[0]
+  if (!file || !cell.value) return
+  trouble.value = ''
+  if (file.size > 64 * 2 ** 20) {
+    trouble.value = `${file.name} is over 64 MiB, the most that is read.`
+    return
+  }
+  busy.value = `reading ${file.name}`
+  const { band, level, mode, frequency_hz } = keyed(cell.value)
+  const query = {
+    key: newKey(), name: file.name.replace(/\.[^.]*$/, ''), band, level, mode, frequency_hz: String(frequency_hz), path_id: pathId.value,
+    rbw_hz: String((Number(rbw.value.replace(',', '.')) || 0) * 1e3), detector: detector.value, hold: hold.value,
+  }
+  try {
+    found.value = await sendSweep(review.value.id, query, file)
+    taking.value = false
+    await book.load(review.value.id)
+  } catch (e) {
+    trouble.value = `${file.name}: ${(e as Refusal).words}`
+  } finally {
+    busy.value = ''
+    dragging.value = false
+    if (input.value) input.value.value = ''
+  }
+}
+
+async function say(sweepId: string, standing: 'in-force' | 'suspect' | 'struck', reason: string) {
+  try {
+    const word = { id: newKey(), target: 'sweep' as const, target_id: sweepId, standing, reason }
+    await ask(api.POST('/api/v1/reviews/{id}/standings', { params: { path: { id: review.value.id } }, body: word }))
+    await load()
+  } catch (e) {
+    trouble.value = (e as Refusal).words
+  }
+}
+</script>
+
+<template>
+  <p v-if="book.cells.length === 0" class="soft">Nothing to sweep yet: <RouterLink :to="`/reviews/${review.id}/radio`">type a claim</RouterLink> first.</p>
+  <div v-else-if="cell" class="stage">
+    <div class="boxes" role="group" aria-label="Band and level">
+      <button v-for="(c, i) in book.cells" :key="cellKey(c)" type="button" :aria-pressed="i === at" @click="at = i">{{ c.band.name }} {{ c.level }}</button>
+      <ElButton class="more" size="small" @click="taking = !taking">{{ taking ? 'Study what is there' : 'Take another sweep' }}</ElButton>
+    </div>
+    <p v-if="trouble" class="danger trouble" role="alert">{{ trouble }}</p>
+
+    <section v-if="taking" class="take">
+      <div>
+        <h2>Take a sweep of {{ cell.band.name }} {{ cell.level }}, {{ megahertz(cell.band.usual_hz) }}</h2>
+        <div class="fields">
+          <label>Path<ElSelect v-model="pathId" aria-label="Path"><ElOption v-for="p in paths" :key="p.id" :value="p.id" :label="p.name" /></ElSelect></label>
+          <label>Resolution bandwidth, kHz<ElInput v-model="rbw" inputmode="decimal" /></label>
+          <label>Detector<ElSelect v-model="detector" aria-label="Detector"><ElOption v-for="d in ['peak', 'rms', 'average', 'sample']" :key="d" :value="d" :label="d" /></ElSelect></label>
+          <label>Hold<ElSelect v-model="hold" aria-label="Hold"><ElOption v-for="d in ['single', 'max', 'average']" :key="d" :value="d" :label="d" /></ElSelect></label>
+        </div>
+        <PathStaircase v-if="pathId" :key="pathId" :path-id="pathId" :frequency-hz="cell.band.usual_hz" :claimed-w="highestClaim" :rule-book="review.rules.rule_book" @safe="safe = $event" />
+      </div>
+      <label class="drop" :class="{ dragging }" @dragover.prevent="dragging = true" @dragleave="dragging = false" @drop.prevent="take($event.dataTransfer?.files)">
+        <input ref="input" type="file" name="sweep" accept=".csv,.txt,.tsv,text/csv,text/plain" @change="take(($event.target as HTMLInputElement).files)" />
+        <b>{{ busy || 'Drop the saved sweep here, or choose the file' }}</b>
+        <span class="soft">CSV of any common shape: frequency and level, comma, semicolon or tab, Hz to GHz, up to 64 MiB</span>
+        <span v-if="!safe" class="danger">This path is in danger as wired: do not key into it.</span>
+      </label>
+    </section>
+
+    <template v-if="!taking && found">
+      <div class="worst">
+        <RulingShape v-if="ruling" :verdict="ruling.verdict" :size="58" />
+        <div v-if="ruling?.worst" class="margin" :class="ruling.verdict">
+          {{ ruling.worst.margin_db == null ? 'not seen' : db(ruling.worst.margin_db) }}
+        </div>
+        <div v-if="ruling" class="says">
+          <template v-if="ruling.worst">
+            <b>{{ productName(ruling.worst) }}</b>, {{ ruling.worst.decided_by ?? 'no' }} term<br />
+          </template>
+          <b v-else>{{ ruling.detail ?? 'nothing to rule on' }}</b>
+          <span class="soft">
+            {{ ruling.verdict === 'pass' ? 'passes' : 'examined' }} as far as {{ ruling.coverage.passes_to_hz == null ? 'nowhere above the carrier' : megahertz(ruling.coverage.passes_to_hz)
+            }}{{ ruling.coverage.highest_harmonic == null ? '' : ` (${ordinal(ruling.coverage.highest_harmonic)} harmonic)` }}; {{ found.book_title
+            }}{{ found.book_recalled ? ', recalled from memory' : found.book_house ? ', house practice' : '' }}; ±{{ fine(found.budget?.expanded_uncertainty_db ?? 0) }} (k = 2)<template v-if="found.mean_w">; carrier {{ watts(found.mean_w) }} by the meter</template>
+          </span>
+        </div>
+        <p v-else class="soft">{{ found.why }}</p>
+      </div>
+      <template v-if="ruling && found.sweeps.length">
+        <SpectrumPlot :emissions="found" />
+        <CoverageStrip :coverage="ruling.coverage" :carrier="found.frequency_hz" :from="spans.from" :to="spans.to" />
+        <div class="lower">
+          <MarginLadder :products="ruling.products" :uncertainty="found.budget?.expanded_uncertainty_db ?? 0" />
+          <aside>
+            <ul v-if="ruling.findings.length" class="findings">
+              <li v-for="(f, i) in ruling.findings" :key="i">{{ f.detail }}</li>
+            </ul>
+            <SweepList :sweeps="found.sweeps" @say="say" />
+          </aside>
+        </div>
+      </template>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.boxes {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px;
+  align-items: center;
+}
+.boxes > button:not(.more) {
+  all: unset;
+  cursor: pointer;
+  padding: 4px 10px;
+  color: var(--soft);
+}
+.boxes > button[aria-pressed='true'] {
+  color: var(--ink);
+  font-weight: 600;
+  background: var(--press);
+}
+.boxes > button:focus-visible {
+  outline: 2px solid var(--ink);
+}
+.more {
+  margin-left: auto;
+}
+.trouble {
+  border-left: 3px solid var(--rust);
+  padding: 4px 12px;
+}
+.take {
+  margin-top: 14px;
+}
+.fields {
+  display: grid;
+  grid-template-columns: 2fr 1fr 1fr 1fr;
+  gap: 22px;
+  margin: 10px 0 16px;
+}
+.fields label {
+  font-size: 14px;
+  color: var(--soft);
+}
+.drop {
+  display: grid;
+  gap: 4px;
+  border: 2px dashed var(--soft);
+  padding: 22px;
+  margin-top: 14px;
+  text-align: center;
+  cursor: pointer;
+}
+.drop.dragging,
+.drop:hover {
+  background: var(--press);
+}
+.drop:focus-within {
+  outline: 2px solid var(--ink);
+}
+.drop input {
+  position: absolute;
+  opacity: 0;
+  width: 1px;
+}
+.worst {
+  display: flex;
+  align-items: center;
+  gap: 20px;
+  margin: 10px 0 2px;
+}
+.margin {
+  font-size: 64px;
+  line-height: 1.1;
+  font-weight: 600;
+  letter-spacing: -0.02em;
+  white-space: nowrap;
+}
+.margin.fail {
+  color: var(--rust);
+}
+.says {
+  font-size: 18px;
+}
+.says .soft {
+  font-size: 15px;
+}
+.lower {
+  display: grid;
+  grid-template-columns: minmax(0, 1.7fr) minmax(0, 1fr);
+  gap: 34px;
+  margin-top: 10px;
+}
+.findings {
+  list-style: none;
+  padding: 0;
+  margin: 0 0 12px;
+}
+.findings li {
+  border-left: 3px solid var(--amber);
+  padding: 2px 10px;
+  margin-bottom: 6px;
+  font-size: 15px;
+}
+</style>

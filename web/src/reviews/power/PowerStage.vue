@@ -1,0 +1,371 @@
+<script setup lang="ts">
+// The key-up screen: read from a metre away, driven from the one entry line.
+import { useDebounceFn } from '@vueuse/core'
+import { computed, nextTick, onMounted, ref, watch } from 'vue'
+import PathStaircase from '../../bench/PathStaircase.vue'
+import { api, ask, newKey, type Bench, type Reading, type Refusal } from '../../shared/api/client'
+import { db, megahertz, watts } from '../../shared/figures'
+import { cellKey, keyed, useReview } from '../review'
+import KeyTimer from './KeyTimer.vue'
+import PowerGauge from './PowerGauge.vue'
+import ReadingLog from './ReadingLog.vue'
+
+const book = useReview()
+const review = computed(() => book.review!)
+const bench = ref<Bench | null>(null)
+const readings = ref<Reading[]>([])
+const at = ref(0)
+const pathId = ref('')
+const text = ref('')
+const live = ref<Reading | null>(null)
+const trouble = ref('')
+const striking = ref(false)
+const reason = ref('')
+const safe = ref(false)
+const ready = ref(new Set<string>())
+const busy = ref(false)
+const timer = ref<InstanceType<typeof KeyTimer>>()
+const line = ref<HTMLInputElement>()
+let key = newKey()
+
+const cell = computed(() => book.cells[at.value])
+const paths = computed(() => bench.value?.paths.filter((p) => p.purpose === 'power') ?? [])
+const highestClaim = computed(() => Math.max(...book.cells.map((c) => c.claimed_w), 0))
+const highestRead = computed(() => Math.max(0, ...readings.value.map((r) => r.result?.at_connector_w ?? 0)))
+const mayKey = computed(() => safe.value && ready.value.has(pathId.value))
+const last = computed(() => readings.value.filter((r) => inBox(r) && r.standing === 'in-force').at(-1) ?? null)
+const shown = computed(() => live.value ?? last.value)
+
+const inBox = (r: Reading) => cell.value != null && r.band === cell.value.band.name && r.level === cell.value.level && r.mode === cell.value.mode
+
+onMounted(async () => {
+  try {
+    bench.value = await ask(api.GET('/api/v1/bench'))
+    pathId.value = paths.value[0]?.id ?? ''
+    await reload()
+  } catch (e) {
+    trouble.value = (e as Refusal).message
+  }
+})
+
+async function reload() {
+  readings.value = await ask(api.GET('/api/v1/reviews/{id}/readings', { params: { path: { id: review.value.id } } }))
+}
+
+function body() {
+  return { ...keyed(cell.value!), text: text.value, path_id: pathId.value }
+}
+
+const preview = useDebounceFn(async () => {
+  const asked = text.value
+  if (!asked.trim() || !cell.value || striking.value) return
+  try {
+    const got = await ask(api.POST('/api/v1/reviews/{id}/readings/preview', { params: { path: { id: review.value.id } }, body: body() }))
+    if (text.value === asked) [live.value, trouble.value] = [got, '']
+  } catch (e) {
+    if (text.value === asked) [live.value, trouble.value] = [null, (e as Refusal).words]
+  }
+}, 70)
+
+watch([text, at, pathId], () => {
+  trouble.value = ''
+  if (text.value.trim() === '') live.value = null
+  void preview()
+})
+
+async function log() {
+  if (!cell.value || busy.value || text.value.trim() === '') return
+  if (!mayKey.value) {
+    trouble.value = safe.value ? 'Go through “before keying” first; what you typed stays.' : 'This path is in danger: change it before keying. What you typed stays.'
+    return
+  }
+  busy.value = true
+  try {
+    const got = await ask(api.POST('/api/v1/reviews/{id}/readings', { params: { path: { id: review.value.id } }, body: { ...body(), id: key } }))
+    key = newKey()
+    text.value = ''
+    live.value = null
+    await reload()
+    if (got.counts) await book.load(review.value.id)
+  } catch (e) {
+    trouble.value = (e as Refusal).words
+  } finally {
+    busy.value = false
+  }
+}
+
+async function strike() {
+  const target = last.value
+  if (!target || reason.value.trim() === '') return
+  try {
+    const word = { id: newKey(), target: 'reading' as const, target_id: target.id, standing: 'struck' as const, reason: reason.value.trim() }
+    await ask(api.POST('/api/v1/reviews/{id}/standings', { params: { path: { id: review.value.id } }, body: word }))
+    striking.value = false
+    reason.value = ''
+    await reload()
+    void nextTick(() => line.value?.focus())
+  } catch (e) {
+    trouble.value = (e as Refusal).words
+  }
+}
+
+function move(by: number) {
+  at.value = (at.value + by + book.cells.length) % Math.max(1, book.cells.length)
+}
+
+/** A letter on the empty line is a command; everything else is an entry. */
+function command(e: KeyboardEvent) {
+  if (text.value !== '' || e.ctrlKey || e.metaKey || e.altKey) return
+  const actions: Record<string, () => void> = {
+    ' ': () => timer.value?.toggle(),
+    m: () => {
+      const i = paths.value.findIndex((p) => p.id === pathId.value)
+      pathId.value = paths.value[(i + 1) % paths.value.length]?.id ?? ''
+    },
+    x: () => {
+      if (last.value) striking.value = true
+    },
+    '=': () => (text.value = last.value?.text ?? ''),
+    ArrowDown: () => move(1),
+    ArrowUp: () => move(-1),
+  }
+  const act = actions[e.key]
+  if (!act) return
+  e.preventDefault()
+  act()
+}
+
+const echo = computed(() => {
+  const e = live.value?.entry
+  if (!e) return ''
+  const parts = [e.readings.map((r) => `${r.value}`).join(', ') + ` ${live.value!.unit}`]
+  if (e.level) parts.push(`radio shows ${e.level}`)
+  if (e.swr != null) parts.push(`SWR ${e.swr}`)
+  if (e.reflected_w != null) parts.push(`reflected ${watts(e.reflected_w)}`)
+  if (e.peak_w != null) parts.push(`peak ${watts(e.peak_w)}`)
+  if (e.supply_v != null) parts.push(`${e.supply_v} V`)
+  if (e.supply_a != null) parts.push(`${e.supply_a} A`)
+  if (e.frequency_hz != null) parts.push(megahertz(e.frequency_hz))
+  if (e.remark) parts.push(`remark: ${e.remark}`)
+  return parts.join('  ·  ')
+})
+
+const doubts = computed(() => (shown.value?.doubts ?? []).slice(0, 2))
+const checks = [
+  'battery full, or the supply able to give the current',
+  'the radio on the level and frequency shown here',
+  'connectors tight, the load attached',
+  'a frequency you may use; into a closed load only',
+]
+</script>
+
+<template>
+  <p v-if="book.cells.length === 0" class="soft">
+    Nothing to key yet: <RouterLink :to="`/reviews/${review.id}/radio`">type a claim</RouterLink> such as <span class="mono">2m 5/1</span> and its levels appear here.
+  </p>
+  <div v-else-if="cell" class="stage">
+    <section class="keyup">
+      <div class="boxes" role="group" aria-label="Band and level">
+        <button v-for="(c, i) in book.cells" :key="cellKey(c)" type="button" :aria-pressed="i === at" @click="at = i">
+          {{ c.band.name }} {{ c.level }}<i :class="{ done: readings.some((r) => r.counts && r.band === c.band.name && r.level === c.level && r.mode === c.mode) }" />
+        </button>
+        <span class="soft"><kbd>↑</kbd> <kbd>↓</kbd></span>
+      </div>
+      <div class="what">
+        <div>
+          <div class="frequency">{{ (cell.band.usual_hz / 1e6).toFixed(3) }}<small> MHz</small></div>
+        </div>
+        <div class="level">
+          {{ cell.level }}
+          <small>{{ cell.mode }}, claimed {{ cell.claimed_w }} W{{ cell.pep ? ' PEP' : '' }}</small>
+        </div>
+      </div>
+      <div class="result" :class="{ idle: !live }">
+        <div class="power" data-testid="power">{{ shown?.result ? watts(shown.result.at_connector_w) : '–' }}</div>
+        <div class="beside">
+          <template v-if="shown?.result?.low_w != null">
+            <span>{{ watts(shown.result.low_w) }} to {{ watts(shown.result.high_w) }}</span>
+            <span class="soft">at the connector, k = 2</span>
+          </template>
+          <span v-if="shown?.against_claim?.delta_db != null">{{ shown.against_claim.percent.toFixed(0) }} %, {{ db(shown.against_claim.delta_db) }}</span>
+          <span v-if="shown && !live" class="soft">last logged</span>
+        </div>
+      </div>
+      <PowerGauge :cell="cell" :reading="shown" :rules="review.rules" />
+      <p v-if="shown && !shown.counts" class="doubt void"><b>Does not count:</b> {{ shown.why_not }}</p>
+      <p v-for="d in doubts" v-else :key="d.code" class="doubt">{{ d.detail }} <kbd>x</kbd> strikes it</p>
+      <form v-if="striking" class="entry" @submit.prevent="strike">
+        <input v-model="reason" aria-label="Reason for striking" placeholder="strike the last reading: why?" autofocus @keydown.esc="striking = false" />
+        <ElButton native-type="submit" :disabled="!reason.trim()">Strike it</ElButton>
+      </form>
+      <form v-else class="entry" @submit.prevent="log">
+        <input ref="line" v-model="text" class="mono" name="entry" aria-label="Entry line" autocomplete="off" spellcheck="false" placeholder="4.71 4.86 4.8 h swr 1.1" autofocus @keydown="command" />
+        <ElButton type="primary" native-type="submit" :disabled="!text.trim() || busy">Log it <kbd>Enter</kbd></ElButton>
+      </form>
+      <p class="echo" :class="{ danger: trouble }" aria-live="polite">{{ trouble || echo }}</p>
+      <KeyTimer ref="timer" />
+      <p class="keys soft"><kbd>Space</kbd> timer <kbd>m</kbd> other meter <kbd>x</kbd> strike the last <kbd>=</kbd> same again <kbd>?</kbd> then a remark</p>
+    </section>
+    <aside>
+      <label class="soft">Path
+        <ElSelect v-model="pathId" aria-label="Path"><ElOption v-for="p in paths" :key="p.id" :value="p.id" :label="p.name" /></ElSelect>
+      </label>
+      <PathStaircase v-if="pathId" :key="pathId" :path-id="pathId" :frequency-hz="cell.band.usual_hz" :claimed-w="highestClaim" :measured-w="highestRead" compact @safe="safe = $event" />
+      <div v-if="!ready.has(pathId)" class="preflight">
+        <h3>Before keying</h3>
+        <ul><li v-for="c in checks" :key="c">{{ c }}</li></ul>
+        <p class="soft">Hot loads and bare connectors burn. The radio’s and the instruments’ own ratings, local law and your licence come first.</p>
+        <ElButton type="primary" :disabled="!safe" name="preflight" @click="ready.add(pathId)">All of this is so</ElButton>
+      </div>
+      <p v-else class="soft">Checked for this wiring. Transmit briefly; keep off calling and emergency channels with an antenna on.</p>
+      <ReadingLog :readings="readings.filter(inBox)" />
+    </aside>
+  </div>
+</template>
+
+<style scoped>
+.stage {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 310px;
+  gap: 32px;
+}
+.boxes {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 2px;
+  align-items: center;
+}
+.boxes button {
+  all: unset;
+  cursor: pointer;
+  padding: 4px 10px;
+  color: var(--soft);
+}
+.boxes button[aria-pressed='true'] {
+  color: var(--ink);
+  font-weight: 600;
+  background: var(--press);
+}
+.boxes button:focus-visible {
+  outline: 2px solid var(--ink);
+}
+.boxes i {
+  display: inline-block;
+  width: 7px;
+  height: 7px;
+  margin-left: 6px;
+  border: 1.5px solid var(--soft);
+  border-radius: 50%;
+}
+.boxes i.done {
+  background: var(--ink);
+  border-color: var(--ink);
+}
+.what {
+  display: flex;
+  align-items: flex-end;
+  justify-content: space-between;
+  gap: 20px;
+  margin-top: 6px;
+}
+.frequency {
+  font-size: 88px;
+  line-height: 1;
+  font-weight: 500;
+  letter-spacing: -0.02em;
+}
+.frequency small {
+  font-size: 30px;
+  letter-spacing: 0;
+}
+.level {
+  font-size: 56px;
+  line-height: 1;
+  text-align: right;
+}
+.level small {
+  display: block;
+  font-size: 22px;
+  line-height: 1.3;
+}
+.result {
+  display: flex;
+  align-items: flex-end;
+  gap: 28px;
+  margin: 12px 0 2px;
+}
+.power {
+  font-size: 128px;
+  line-height: 1;
+  font-weight: 600;
+  letter-spacing: -0.03em;
+  white-space: nowrap;
+}
+.idle .power {
+  color: var(--soft);
+}
+.beside {
+  display: grid;
+  font-size: 24px;
+  line-height: 1.25;
+  padding-bottom: 10px;
+}
+.beside .soft {
+  font-size: 22px;
+}
+.doubt {
+  border-left: 4px solid var(--amber);
+  padding: 2px 12px;
+  font-size: 22px;
+  line-height: 1.3;
+}
+.doubt.void {
+  border-color: var(--slate);
+}
+.entry {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 14px;
+  align-items: end;
+  margin-top: 10px;
+}
+.entry input {
+  font-size: 30px;
+  width: 100%;
+  border: 0;
+  border-bottom: 2px solid var(--ink);
+  background: transparent;
+  color: var(--ink);
+  padding: 2px 0;
+}
+.entry input::placeholder {
+  color: var(--soft);
+  opacity: 0.55;
+}
+.echo {
+  min-height: 32px;
+  font-size: 22px;
+  margin: 4px 0;
+}
+.keys {
+  font-size: 14px;
+}
+.keys kbd {
+  margin-left: 10px;
+}
+aside label {
+  display: block;
+  font-size: 14px;
+}
+.preflight {
+  border-top: 1px solid var(--hair);
+  padding-top: 8px;
+}
+.preflight ul {
+  padding-left: 18px;
+  margin: 6px 0;
+}
+aside p {
+  font-size: 14px;
+}
+</style>

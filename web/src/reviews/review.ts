@@ -1,0 +1,67 @@
+import { defineStore } from 'pinia'
+import { computed, ref } from 'vue'
+import { api, ask, Refusal, type Cell, type Review, type Schemas } from '../shared/api/client'
+
+type Write = Omit<Schemas['Change-reviewRequest'], 'version' | '$schema'>
+
+/** The review that is open. What is typed is saved shortly after, on the version it was read at. */
+export const useReview = defineStore('review', () => {
+  const review = ref<Review | null>(null)
+  const trouble = ref('')
+  const saving = ref(false)
+  const stale = ref(false)
+  let timer: ReturnType<typeof setTimeout> | undefined
+  let pending: Write | null = null
+
+  async function load(id: string) {
+    if (review.value?.id !== id) review.value = null
+    trouble.value = ''
+    stale.value = false
+    try {
+      review.value = await ask(api.GET('/api/v1/reviews/{id}', { params: { path: { id } } }))
+    } catch (e) {
+      trouble.value = (e as Refusal).message
+    }
+  }
+
+  function save(write: Write) {
+    pending = write
+    clearTimeout(timer)
+    timer = setTimeout(flush, 400)
+  }
+
+  /** Sends what is pending; one write at a time, so that versions follow each other. */
+  async function flush() {
+    clearTimeout(timer)
+    if (!pending || !review.value || saving.value || stale.value) return
+    const write = pending
+    pending = null
+    saving.value = true
+    try {
+      const body = { ...write, version: review.value.version }
+      review.value = await ask(api.PUT('/api/v1/reviews/{id}', { params: { path: { id: review.value.id } }, body }))
+      trouble.value = ''
+    } catch (e) {
+      const refusal = e as Refusal
+      pending ??= write
+      stale.value = refusal.status === 409
+      trouble.value = stale.value
+        ? 'This review was changed in another window. Copy what you typed here, then read it again.'
+        : refusal.words
+    } finally {
+      saving.value = false
+    }
+    if (pending && !trouble.value) await flush()
+  }
+
+  const cells = computed<Cell[]>(() => review.value?.cells ?? [])
+  return { review, trouble, saving, stale, cells, load, save, flush }
+})
+
+export function cellKey(c: Cell): string {
+  return `${c.band.name} ${c.level} ${c.mode}`
+}
+
+export function keyed(c: Cell) {
+  return { band: c.band.name, level: c.level, mode: c.mode as 'FM', frequency_hz: c.band.usual_hz }
+}

@@ -1,0 +1,24 @@
+import { createRouter, createWebHistory } from 'vue-router'
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/', redirect: '/reviews' },
+    { path: '/reviews', component: () => import('./reviews/ReviewList.vue') },
+    {
+      path: '/reviews/:id',
+      component: () => import('./reviews/ReviewBook.vue'),
+      children: [
+        { path: '', redirect: (to) => `/reviews/${String(to.params.id)}/radio` },
+        { path: 'radio', component: () => import('./reviews/radio/RadioStage.vue') },
+        { path: 'power', component: () => import('./reviews/power/PowerStage.vue') },
+        { path: 'emissions', component: () => import('./reviews/emissions/EmissionsStage.vue') },
+        { path: 'ruling', component: () => import('./reviews/ruling/RulingStage.vue') },
+        { path: 'publish', component: () => import('./reviews/publish/PublishStage.vue') },
+      ],
+    },
+    { path: '/bench', component: () => import('./bench/BenchPlace.vue') },
+    { path: '/rule-books', component: () => import('./rulebooks/RuleBooks.vue') },
+    { path: '/:rest(.*)', component: () => import('./shared/NoSuchPage.vue') },
+  ],
+})

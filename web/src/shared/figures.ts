@@ -1,0 +1,49 @@
+// Showing figures: rounding happens here and nowhere before. Watts to three
+// significant figures, decibels to 0.1, never without a unit.
+
+const minus = (s: string) => s.replace('-', '\u2212')
+
+export function watts(w: number | null | undefined): string {
+  if (w == null) return 'no figure'
+  if (w === 0) return '0 W'
+  const [value, unit] = w < 1e-3 ? [w * 1e6, 'µW'] : w < 1 ? [w * 1e3, 'mW'] : [w, 'W']
+  return `${significant(value)} ${unit}`
+}
+
+function significant(v: number): string {
+  const decimals = Math.max(0, 2 - Math.floor(Math.log10(Math.abs(v))))
+  return v.toFixed(Math.min(decimals, 12))
+}
+
+export function megahertz(hz: number): string {
+  if (hz >= 1e9) return `${trim(hz / 1e9, 6)} GHz`
+  if (hz >= 1e6) return `${trim(hz / 1e6, 6)} MHz`
+  if (hz >= 1e3) return `${trim(hz / 1e3, 3)} kHz`
+  return `${trim(hz, 1)} Hz`
+}
+
+function trim(v: number, decimals: number): string {
+  return v.toFixed(decimals).replace(/\.?0+$/, '')
+}
+
+export const db = (v: number | null | undefined) => (v == null ? 'no figure' : minus(`${v > 0 ? '+' : ''}${v.toFixed(1)} dB`))
+export const dbm = (v: number | null | undefined) => (v == null ? 'no figure' : minus(`${v.toFixed(1)} dBm`))
+export const dbc = (v: number | null | undefined) => (v == null ? 'no figure' : minus(`${v.toFixed(1)} dBc`))
+export const fine = (v: number) => minus(`${v.toFixed(2)} dB`)
+
+export function day(iso: string): string {
+  return new Date(iso).toLocaleString('en-GB', { day: 'numeric', month: 'short', year: 'numeric', hour: '2-digit', minute: '2-digit' })
+}
+
+const ordinals = new Intl.PluralRules('en', { type: 'ordinal' })
+const suffix: Record<string, string> = { one: 'st', two: 'nd', few: 'rd', other: 'th' }
+
+export function ordinal(n: number): string {
+  return `${n}${suffix[ordinals.select(n)]}`
+}
+
+export function productName(p: { kind: string; order: number | null; frequency_hz: number | null }): string {
+  if (p.kind === 'harmonic') return `${ordinal(p.order ?? 0)} harmonic`
+  if (p.kind === 'subharmonic') return 'half the carrier'
+  return `spur ${megahertz(p.frequency_hz ?? 0)}`
+}
