@@ -148,7 +148,7 @@ func (l *loader) freeze() error {
 	if err != nil {
 		return err
 	}
-	facts, err := l.store.Facts(l.ctx, l.review)
+	facts, err := l.store.Facts(l.ctx, l.review, store.WithTraces)
 	if err != nil {
 		return err
 	}

@@ -216,7 +216,11 @@ func emissionsSentence(b Board) string {
 	}
 	switch b.Verdict {
 	case decision.Fail:
-		return fmt.Sprintf("Fails on %s: %s is %.1f dB over the limit (%s). %s.", where, ProductName(*worst.Emissions.Ruling.Worst), -margin(worst), b.Rules.Book, of)
+		others := ""
+		if n := failing(worst.Emissions.Ruling) - 1; n > 0 {
+			others = fmt.Sprintf(", and %d more over it", n)
+		}
+		return fmt.Sprintf("Fails on %s: %s is %.1f dB over the limit%s (%s). %s.", where, ProductName(*worst.Emissions.Ruling.Worst), -margin(worst), others, b.Rules.Book, of)
 	case decision.Inconclusive:
 		return fmt.Sprintf("Too close to call on %s: %s, margin %+.1f dB (%s). %s.", where, ProductName(*worst.Emissions.Ruling.Worst), margin(worst), b.Rules.Book, of)
 	case decision.Pass:
@@ -225,6 +229,16 @@ func emissionsSentence(b Board) string {
 		return fmt.Sprintf("%s sets no figure for what was examined. %s.", b.Rules.Book, of)
 	}
 	return fmt.Sprintf("Nothing examined can be ruled on. %s.", of)
+}
+
+func failing(r *judge.Ruling) int {
+	n := 0
+	for _, p := range r.Products {
+		if p.Verdict == decision.Fail {
+			n++
+		}
+	}
+	return n
 }
 
 func count(cells []BoardCell, v decision.Verdict) int {

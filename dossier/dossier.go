@@ -80,6 +80,9 @@ func (d *Dossier) Title() string {
 			title += fmt.Sprintf(", %s %s", part.what, part.value)
 		}
 	}
+	if s.Changes != "" {
+		title += ", changed"
+	}
 	return title
 }
 

@@ -173,7 +173,7 @@ func (d *Dossier) cell(k Keyed) *claims.Cell {
 func (d *Dossier) compare(r *Reading) {
 	if limit := d.Book.PowerLimitFor(rulebook.Carrier{Frequency: units.Hertz(r.FrequencyHz), Mode: r.Mode, State: rulebook.Operating, Service: d.Book.Service}); limit != nil {
 		r.LegalMaxW = &limit.MaxW
-		r.LegalBy = fmt.Sprintf("%s, %s power at the %s", limit.Citation, limit.Power, limit.As)
+		r.LegalBy = fmt.Sprintf("%s, %s power, %s", limit.Citation, powerName(limit.Power), limit.As)
 	}
 	cell := d.cell(r.Keyed)
 	if cell == nil {
@@ -202,6 +202,13 @@ func (d *Dossier) compare(r *Reading) {
 	if err == nil {
 		r.AgainstClaim = &result
 	}
+}
+
+func powerName(power string) string {
+	if power == "pep" {
+		return "peak envelope"
+	}
+	return power
 }
 
 // Readings lists all readings in the order taken.

@@ -2,6 +2,7 @@ package dossier
 
 import (
 	"fmt"
+	"math"
 
 	"talloak/core/path"
 	"talloak/core/rulebook"
@@ -93,7 +94,7 @@ func dialIn(p *path.Path, t store.Through, f units.Hertz) []Dial {
 	if a := p.EndAnalyzer(); a != nil {
 		out = append(out,
 			Dial{"Start", units.Hertz(30e6).String()},
-			Dial{"Stop", (multiples*f + f/10).String()},
+			Dial{"Stop", upTo10MHz(multiples*f + f/10).String()},
 			Dial{"Resolution bandwidth", units.Hertz(100e3).String()},
 			Dial{"Detector, hold", "peak, max hold until it settles"})
 		if a.InputAttenuationDB != nil {
@@ -110,6 +111,9 @@ func dialIn(p *path.Path, t store.Through, f units.Hertz) []Dial {
 	}
 	return append(out, Dial{"Offset on the instrument", applied})
 }
+
+// upTo10MHz rounds up to what a person dials.
+func upTo10MHz(f units.Hertz) units.Hertz { return units.Hertz(math.Ceil(float64(f)/10e6) * 10e6) }
 
 func signed(v units.DB, sign bool) string {
 	if sign {

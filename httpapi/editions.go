@@ -103,7 +103,7 @@ func attachment(name string) string {
 
 // forEdition works a review out and tells the number of its next edition.
 func (s *Server) forEdition(ctx context.Context, id string) (*dossier.Dossier, int, []store.Edition, error) {
-	d, err := s.open(ctx, id, nil)
+	d, err := s.open(ctx, id, store.WithTraces, nil)
 	if err != nil {
 		return nil, 0, nil, err
 	}

@@ -33,7 +33,7 @@ func (s *Server) registerMeasurements(api huma.API) {
 	tag := []string{"measurements"}
 	huma.Register(api, huma.Operation{OperationID: "list-readings", Method: http.MethodGet, Path: "/api/v1/reviews/{id}/readings", Summary: "All readings of a review, worked out, in the order taken", Tags: tag},
 		func(ctx context.Context, in *IDPath) (*body[[]dossier.Reading], error) {
-			d, err := s.open(ctx, in.ID, nil)
+			d, err := s.open(ctx, in.ID, store.WithoutTraces, nil)
 			if err != nil {
 				return nil, answer(err)
 			}
@@ -89,7 +89,7 @@ func (s *Server) registerMeasurements(api huma.API) {
 			Level string `query:"level" required:"true"`
 			Mode  string `query:"mode" default:"FM" enum:"FM,AM,SSB,CW,DIGITAL"`
 		}) (*body[dossier.Emissions], error) {
-			d, err := s.open(ctx, in.ID, nil)
+			d, err := s.open(ctx, in.ID, store.WithTraces, nil)
 			if err != nil {
 				return nil, answer(err)
 			}
@@ -110,7 +110,7 @@ func (s *Server) registerMeasurements(api huma.API) {
 }
 
 func (s *Server) preview(ctx context.Context, reviewID string, w ReadingWrite) (*body[dossier.Reading], *store.Through, error) {
-	d, err := s.open(ctx, reviewID, nil)
+	d, err := s.open(ctx, reviewID, store.WithoutTraces, nil)
 	if err != nil {
 		return nil, nil, err
 	}
@@ -167,7 +167,7 @@ func (s *Server) addSweep(ctx context.Context, in *sweepIn) (*body[dossier.Emiss
 	if _, err := s.store.AddSweep(ctx, row); err != nil {
 		return nil, answer(err)
 	}
-	d, err := s.open(ctx, in.ID, nil)
+	d, err := s.open(ctx, in.ID, store.WithTraces, nil)
 	if err != nil {
 		return nil, answer(err)
 	}

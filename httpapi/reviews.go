@@ -34,6 +34,7 @@ type ReviewView struct {
 type ReviewSummary struct {
 	ID        string           `json:"id"`
 	Title     string           `json:"title"`
+	Changes   string           `json:"changes"`
 	UpdatedAt time.Time        `json:"updated_at"`
 	Verdict   decision.Verdict `json:"verdict"`
 	Headline  string           `json:"headline"`
@@ -103,7 +104,7 @@ func (s *Server) registerReviews(api huma.API) {
 			DecisionRule string `query:"decision_rule" enum:"guarded,simple"`
 			Scheme       string `query:"scheme" enum:"tolerance,percent"`
 		}) (*body[dossier.Board], error) {
-			d, err := s.open(ctx, in.ID, func(r *store.Rules) {
+			d, err := s.open(ctx, in.ID, store.WithTraces, func(r *store.Rules) {
 				replace(&r.RuleBook, in.RuleBook)
 				replace(&r.DecisionRule, in.DecisionRule)
 				replace(&r.Scheme, in.Scheme)
@@ -122,12 +123,12 @@ func replace(to *string, v string) {
 }
 
 // open reads a review and works it out; try may change the rules for this look.
-func (s *Server) open(ctx context.Context, id string, try func(*store.Rules)) (*dossier.Dossier, error) {
+func (s *Server) open(ctx context.Context, id string, traces store.Traces, try func(*store.Rules)) (*dossier.Dossier, error) {
 	r, err := s.store.Review(ctx, id)
 	if err != nil {
 		return nil, err
 	}
-	facts, err := s.store.Facts(ctx, id)
+	facts, err := s.store.Facts(ctx, id, traces)
 	if err != nil {
 		return nil, err
 	}
@@ -145,7 +146,7 @@ func (s *Server) listReviews(ctx context.Context) (*body[[]ReviewSummary], error
 	}
 	out := make([]ReviewSummary, 0, len(rows))
 	for i := range rows {
-		d, err := s.open(ctx, rows[i].ID, nil)
+		d, err := s.open(ctx, rows[i].ID, store.WithTraces, nil)
 		if err != nil {
 			return nil, answer(err)
 		}
@@ -154,13 +155,13 @@ func (s *Server) listReviews(ctx context.Context) (*body[[]ReviewSummary], error
 			return nil, answer(err)
 		}
 		b := d.Board(false)
-		out = append(out, ReviewSummary{rows[i].ID, b.Title, rows[i].UpdatedAt, b.Verdict, b.Headline, len(editions)})
+		out = append(out, ReviewSummary{rows[i].ID, b.Title, rows[i].Subject.Changes, rows[i].UpdatedAt, b.Verdict, b.Headline, len(editions)})
 	}
 	return &body[[]ReviewSummary]{out}, nil
 }
 
 func (s *Server) viewReview(ctx context.Context, id string) (*body[ReviewView], error) {
-	d, err := s.open(ctx, id, nil)
+	d, err := s.open(ctx, id, store.WithoutTraces, nil)
 	if err != nil {
 		return nil, answer(err)
 	}

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"html/template"
 	"math"
+	"regexp"
 	"strings"
 	"time"
 
@@ -35,6 +36,11 @@ func figure(v *float64, format string) string {
 	}
 	return strings.ReplaceAll(fmt.Sprintf(format, *v), "-", "\u2212")
 }
+
+// typeset gives words true minus signs.
+func typeset(s string) string { return hyphenMinus.ReplaceAllString(s, "$1\u2212$2") }
+
+var hyphenMinus = regexp.MustCompile(`(^|[\s(])-(\d)`)
 
 func hertz(v float64) string { return units.Hertz(v).String() }
 

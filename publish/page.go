@@ -2,8 +2,12 @@ package publish
 
 import (
 	"bytes"
-	_ "embed"
+	"embed"
+	"encoding/base64"
+	"fmt"
 	"html/template"
+	"strings"
+	"sync"
 
 	"talloak/core/decision"
 	"talloak/dossier"
@@ -11,6 +15,25 @@ import (
 
 //go:embed page.html
 var pageText string
+
+//go:embed fonts/*.woff2
+var fontFiles embed.FS
+
+// fonts are the faces of the page as style rules, so that it needs no other file.
+var fonts = sync.OnceValue(func() template.CSS {
+	var b strings.Builder
+	for _, f := range []struct {
+		family, file string
+		weight       int
+	}{{"IBM Plex Sans", "plex-400", 400}, {"IBM Plex Sans", "plex-600", 600}, {"Fraunces", "fraunces-600", 600}} {
+		data, err := fontFiles.ReadFile("fonts/" + f.file + ".woff2")
+		if err != nil {
+			panic(err) // embedded above
+		}
+		fmt.Fprintf(&b, "@font-face{font-family:%q;font-weight:%d;src:url(data:font/woff2;base64,%s)}\n", f.family, f.weight, base64.StdEncoding.EncodeToString(data))
+	}
+	return template.CSS(b.String())
+})
 
 // shapes are the rulings as shapes, so that none is told by colour alone. The
 // web front end draws the same.
@@ -25,7 +48,7 @@ var shapes = map[decision.Verdict]template.HTML{
 
 var page = template.Must(template.New("page").Funcs(template.FuncMap{
 	"watts": watts, "db": db, "dbm": dbm, "dbc": dbc, "hertz": hertz, "hertzOf": hertzOf, "span": span, "day": day,
-	"spoken": spoken, "comeBy": comeBy, "interest": interest, "productName": productName, "by": sinceDecided, "ordinal": func(n *int) string { return dossier.Ordinal(*n) },
+	"spoken": spoken, "comeBy": comeBy, "interest": interest, "productName": productName, "by": sinceDecided, "typeset": typeset, "fonts": fonts, "ordinal": func(n *int) string { return dossier.Ordinal(*n) },
 	"plot": plot, "rung": rung,
 	"shape": func(v decision.Verdict) template.HTML { return shapes[v] },
 }).Parse(pageText))

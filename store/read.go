@@ -64,15 +64,28 @@ type Facts struct {
 	Standings []Standing
 }
 
-// Facts reads the measurements of a review in the order taken. Sweeps come with
-// their levels, without the text they were read from.
-func (s *Store) Facts(ctx context.Context, reviewID string) (*Facts, error) {
+// Traces says whether sweeps are read with their levels, which are long.
+type Traces bool
+
+// The two ways to read sweeps.
+const (
+	WithTraces    Traces = true
+	WithoutTraces Traces = false
+)
+
+// Facts reads the measurements of a review in the order taken. Sweeps come
+// without the text they were read from.
+func (s *Store) Facts(ctx context.Context, reviewID string, traces Traces) (*Facts, error) {
 	var out Facts
 	db := s.db.WithContext(ctx).Where("review_id = ?", reviewID).Order("seq").Session(&gorm.Session{})
 	if err := db.Find(&out.Readings).Error; err != nil {
 		return nil, err
 	}
-	if err := db.Omit("original").Find(&out.Sweeps).Error; err != nil {
+	left := []string{"original"}
+	if traces == WithoutTraces {
+		left = append(left, "levels")
+	}
+	if err := db.Omit(left...).Find(&out.Sweeps).Error; err != nil {
 		return nil, err
 	}
 	return &out, db.Find(&out.Standings).Error

@@ -154,3 +154,9 @@ func (s *Store) PutKit(ctx context.Context, items []KitItem, paths []Path) error
 		return nil
 	})
 }
+
+// Exec runs a statement as it is. It is for tests and tools that look at the
+// database from outside.
+func (s *Store) Exec(ctx context.Context, sql string) error {
+	return s.db.WithContext(ctx).Exec(sql).Error
+}

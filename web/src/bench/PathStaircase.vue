@@ -35,9 +35,10 @@ useEventListener(box, 'keydown', (e: KeyboardEvent) => {
   }
 })
 
-const W = 1000
-const H = 250
-const top = 26
+const W = props.compact ? 420 : 1000
+const H = props.compact ? 210 : 250
+const titleLength = props.compact ? 15 : 30
+const top = 46
 const bottom = 58
 
 const scale = computed(() => {
@@ -83,8 +84,18 @@ const line = computed(() => {
   return d
 })
 
-const spare = computed(() => stairs.value?.spare_db[multiple.value - 1] ?? null)
-const visible = computed(() => stairs.value?.multiples.lowest_visible_dbm[multiple.value - 1] ?? null)
+// At the carrier itself nothing is limited: the multiple with least to spare is shown.
+const spareAt = computed(() => {
+  const spares = stairs.value?.spare_db ?? []
+  if (multiple.value > 1) return multiple.value - 1
+  let least = 1
+  spares.forEach((v, k) => {
+    if (v != null && (spares[least] == null || v < spares[least]!)) least = k
+  })
+  return least
+})
+const spare = computed(() => stairs.value?.spare_db[spareAt.value] ?? null)
+const visible = computed(() => stairs.value?.multiples.lowest_visible_dbm[spareAt.value] ?? null)
 </script>
 
 <template>
@@ -100,10 +111,10 @@ const visible = computed(() => stairs.value?.multiples.lowest_visible_dbm[multip
       <svg :viewBox="`0 0 ${W} ${H}`" role="img" :aria-label="`At ${megahertz(stairs.multiples.frequencies_hz[multiple - 1]!)}`">
         <g v-for="(s, i) in steps" :key="i">
           <line class="part" :x1="s.x" :x2="s.x" :y1="4" :y2="H - 4" />
-          <text class="title" :x="s.x + 6" y="16">{{ s.title.length > 30 ? s.title.slice(0, 29) + '…' : s.title }}</text>
+          <text class="title" :x="s.x + 6" y="16">{{ s.title.length > titleLength ? s.title.slice(0, titleLength - 1) + '…' : s.title }}</text>
           <g v-if="s.lidY != null" class="lid" :class="{ hot: s.danger, near: s.near }">
             <path :d="`M${s.x + 8} ${s.lidY + 6}v-6H${s.x + s.width - 8}v6`" />
-            <text :x="s.x + s.width - 12" :y="s.lidY + 17" text-anchor="end">takes {{ dbm(s.lid) }}</text>
+            <text :x="s.x + s.width - 12" :y="s.lidY - 5" text-anchor="end">takes {{ dbm(s.lid) }}</text>
           </g>
           <g v-if="s.y != null" :class="{ hot: s.danger }">
             <text class="level" :x="s.x + 6" :y="H - 32">{{ dbm(s.level) }}</text>
@@ -124,7 +135,7 @@ const visible = computed(() => stairs.value?.multiples.lowest_visible_dbm[multip
           <b :class="{ danger: (stairs.headroom_db ?? stairs.tightest_db ?? 1) < 0 }">{{ db(stairs.headroom_db ?? stairs.tightest_db) }}</b>
         </div>
         <div v-if="visible != null" class="gauge">
-          <span class="soft">lowest visible {{ dbm(visible) }}, under the limit by</span>
+          <span class="soft">lowest visible at {{ spareAt + 1 }} f, {{ dbm(visible) }}: under the limit by</span>
           <b :class="{ danger: spare != null && spare < 0 }">{{ spare == null ? 'no limit' : db(spare) }}</b>
         </div>
         <dl class="dial">
@@ -227,9 +238,8 @@ svg {
   border-color: var(--rust);
 }
 .below {
-  display: grid;
-  grid-template-columns: 1fr 1fr 1.6fr;
-  gap: 24px;
+  display: flex;
+  gap: 40px;
   align-items: start;
 }
 .gauge b {
@@ -242,6 +252,7 @@ svg {
 }
 .dial {
   margin: 0;
+  flex: 1;
   display: grid;
   grid-template-columns: 1fr 1fr;
   gap: 2px 18px;
@@ -253,6 +264,12 @@ svg {
 }
 .dial dd {
   margin: 0;
+}
+.dial dd:last-child {
+  grid-column: 1 / -1;
+}
+.gauge {
+  max-width: 270px;
 }
 .small {
   font-size: 14px;

@@ -2,7 +2,7 @@
 import { onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, ask, newKey, type Refusal, type Schemas } from '../shared/api/client'
-import { day } from '../shared/figures'
+import { day, words } from '../shared/figures'
 import RulingShape from '../shared/shapes/RulingShape.vue'
 
 const router = useRouter()
@@ -59,7 +59,8 @@ async function start() {
       <RulingShape :verdict="r.verdict" :size="44" />
       <div>
         <h2>{{ r.title }}</h2>
-        <p>{{ r.headline }}</p>
+        <p>{{ words(r.headline) }}</p>
+        <p v-if="r.changes" class="soft small">changed: {{ r.changes }}</p>
         <p class="soft small">
           {{ r.editions === 0 ? 'no edition yet' : r.editions === 1 ? '1 edition' : `${r.editions} editions` }}, last changed {{ day(r.updated_at) }}
         </p>

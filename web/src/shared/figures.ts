@@ -26,6 +26,9 @@ function trim(v: number, decimals: number): string {
   return v.toFixed(decimals).replace(/\.?0+$/, '')
 }
 
+/** Words from the server, with true minus signs. */
+export const words = (s: string) => s.replace(/(^|[\s(])-(?=\d)/g, '$1\u2212')
+
 export const db = (v: number | null | undefined) => (v == null ? 'no figure' : minus(`${v > 0 ? '+' : ''}${v.toFixed(1)} dB`))
 export const dbm = (v: number | null | undefined) => (v == null ? 'no figure' : minus(`${v.toFixed(1)} dBm`))
 export const dbc = (v: number | null | undefined) => (v == null ? 'no figure' : minus(`${v.toFixed(1)} dBc`))

@@ -2,7 +2,7 @@
 import { computed, defineAsyncComponent, onMounted, ref, watch } from 'vue'
 import PathStaircase from '../../bench/PathStaircase.vue'
 import { api, ask, newKey, sendSweep, type Bench, type Emissions, type Refusal } from '../../shared/api/client'
-import { db, fine, megahertz, ordinal, productName, watts } from '../../shared/figures'
+import { db, fine, megahertz, ordinal, productName, watts, words } from '../../shared/figures'
 import RulingShape from '../../shared/shapes/RulingShape.vue'
 import { cellKey, keyed, useReview } from '../review'
 import CoverageStrip from './CoverageStrip.vue'
@@ -151,7 +151,7 @@ async function say(sweepId: string, standing: 'in-force' | 'suspect' | 'struck',
           <MarginLadder :products="ruling.products" :uncertainty="found.budget?.expanded_uncertainty_db ?? 0" />
           <aside>
             <ul v-if="ruling.findings.length" class="findings">
-              <li v-for="(f, i) in ruling.findings" :key="i">{{ f.detail }}</li>
+              <li v-for="(f, i) in ruling.findings" :key="i">{{ words(f.detail) }}</li>
             </ul>
             <SweepList :sweeps="found.sweeps" @say="say" />
           </aside>

@@ -51,6 +51,28 @@ function draw() {
   const labelled = (e.ruling?.products ?? []).filter((p) => p.seen && p.level_dbm != null)
   const every = Math.max(1, Math.ceil((to - from) / e.frequency_hz / 14))
 
+  const scaleAndLimit = {
+    silent: true, symbol: 'none', animation: false, z: 0,
+    label: { show: true, position: 'start', distance: 6, color: soft, lineHeight: 16, fontSize: 13, formatter: (p: { name: string }) => p.name },
+    data: [
+      ...multiples(e.frequency_hz, from, to, every).map((n) => ({
+        xAxis: n * e.frequency_hz, name: `${n === 1 ? 'carrier' : `${n} f`}\n${megahertz(Math.round((n * e.frequency_hz) / 1e5) * 1e5)}`,
+        lineStyle: { color: hair, type: 'solid', width: 1 },
+      })),
+      ...limits.map((p) => [
+        { coord: [p.from_hz, p.limit_dbm!], name: '', lineStyle: { color: rust, width: 2, type: 'solid' }, label: { show: false } },
+        { coord: [p.to_hz, p.limit_dbm!] },
+      ]),
+    ],
+  }
+  const washedAndUnseen = {
+    silent: true, z: 0,
+    data: [
+      ...washed.map(([a, b]) => [{ ...a, itemStyle: { color: colour('--wash') } }, b]),
+      ...unseen.map(([a, b]) => [{ ...a, itemStyle: { color: hatch() } }, b]),
+    ],
+  }
+
   chart.setOption(
     {
       animation: false,
@@ -70,7 +92,7 @@ function draw() {
       xAxis: {
         type: 'value', min: from, max: to,
         interval: e.frequency_hz * every,
-        axisLine: { lineStyle: { color: soft } },
+        axisLine: { onZero: false, lineStyle: { color: soft } },
         splitLine: { show: false },
         axisTick: { show: false },
         axisLabel: { show: false },
@@ -81,39 +103,21 @@ function draw() {
         splitLine: { lineStyle: { color: hair, width: 0.6 } },
       },
       series: [
-        ...inForce.map((s) => ({
-          name: 'noise', type: 'line', silent: true, symbol: 'none', lineStyle: { width: 0 },
+        ...inForce.map((s, i) => ({
+          name: 'noise', type: 'line', silent: true, symbol: 'none', lineStyle: { width: 0 }, z: 1,
           areaStyle: { color: colour('--noise'), origin: 'start' },
           data: s.picture.map((b) => [b.frequency_hz, b.noise_dbm]),
+          markLine: i > 0 ? undefined : scaleAndLimit,
+          markArea: i > 0 ? undefined : washedAndUnseen,
         })),
         ...inForce.map((s, i) => ({
-          name: s.name, type: 'line', symbol: 'none',
-          lineStyle: { color: ink, width: 1.1, type: i === 0 ? 'solid' : [5, 3] },
+          name: s.name, type: 'line', symbol: 'none', z: 3,
+          // The newest in ink, what it rests on before it paler.
+          lineStyle: { color: i === inForce.length - 1 ? ink : soft, width: i === inForce.length - 1 ? 1.2 : 0.8 },
           data: s.picture.flatMap((b) => (b.low_dbm == null ? [[b.frequency_hz, null]] : [[b.frequency_hz, b.low_dbm], [b.frequency_hz, b.high_dbm]])),
-          markLine: i > 0 ? undefined : {
-            silent: true, symbol: 'none',
-            label: { show: true, position: 'start', distance: 8, color: soft, formatter: (p: { name: string }) => p.name },
-            data: [
-              ...multiples(e.frequency_hz, from, to, every).map((n) => ({
-                xAxis: n * e.frequency_hz, name: n === 1 ? `carrier\n${megahertz(e.frequency_hz)}` : `${n} f\n${megahertz(n * e.frequency_hz)}`,
-                lineStyle: { color: hair, type: 'solid', width: 1 },
-              })),
-              ...limits.map((p) => [
-                { coord: [p.from_hz, p.limit_dbm!], name: '', lineStyle: { color: rust, width: 2, type: 'solid' }, label: { show: false } },
-                { coord: [p.to_hz, p.limit_dbm!] },
-              ]),
-            ],
-          },
-          markArea: i > 0 ? undefined : {
-            silent: true,
-            data: [
-              ...washed.map(([a, b]) => [{ ...a, itemStyle: { color: colour('--wash') } }, b]),
-              ...unseen.map(([a, b]) => [{ ...a, itemStyle: { color: hatch() } }, b]),
-            ],
-          },
         })),
         {
-          name: 'noise', type: 'line', silent: true, lineStyle: { width: 0 }, symbolSize: 0.1, symbol: 'circle',
+          name: 'noise', type: 'line', silent: true, lineStyle: { width: 0 }, symbolSize: 0.1, symbol: 'circle', z: 4,
           data: labelled.map((p) => [p.frequency_hz, p.level_dbm]),
           label: {
             show: true, position: 'top', distance: 4, color: ink, fontSize: 13, fontFamily: 'IBM Plex Sans',

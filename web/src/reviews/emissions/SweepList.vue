@@ -19,7 +19,7 @@ function send() {
 <template>
   <div>
     <h3>Sweeps of this box</h3>
-    <div v-for="s in sweeps" :key="s.id" class="sweep" :class="{ out: s.standing !== 'in-force' }">
+    <div v-for="s in sweeps" :key="s.id" class="sweep" :class="s.standing">
       <b>{{ s.name }}</b> <span v-if="s.standing !== 'in-force'">{{ s.standing }}: {{ s.standing_reason }}</span>
       <p class="soft">
         {{ megahertz(s.start_hz) }} to {{ megahertz(s.stop_hz) }}, {{ s.points.toLocaleString('en-GB') }} points, {{ s.rbw_hz > 0 ? megahertz(s.rbw_hz) : 'unknown' }} bandwidth, {{ s.detector }}, {{ s.hold }}; {{ s.through.name
@@ -49,8 +49,12 @@ function send() {
   font-size: 14px;
   margin: 2px 0;
 }
-.out b {
+.struck b {
   text-decoration: line-through;
+}
+.suspect b {
+  text-decoration: underline wavy;
+  text-underline-offset: 4px;
 }
 form {
   display: grid;

@@ -187,7 +187,7 @@ const checks = [
             <span>{{ watts(shown.result.low_w) }} to {{ watts(shown.result.high_w) }}</span>
             <span class="soft">at the connector, k = 2</span>
           </template>
-          <span v-if="shown?.against_claim?.delta_db != null">{{ shown.against_claim.percent.toFixed(0) }} %, {{ db(shown.against_claim.delta_db) }}</span>
+          <span v-if="shown?.against_claim?.delta_db != null">{{ shown.against_claim.percent.toFixed(0) }} % of the claim, {{ db(shown.against_claim.delta_db) }}</span>
           <span v-if="shown && !live" class="soft">last logged</span>
         </div>
       </div>
@@ -306,8 +306,8 @@ const checks = [
 }
 .beside {
   display: grid;
-  font-size: 24px;
-  line-height: 1.25;
+  font-size: 22px;
+  line-height: 1.3;
   padding-bottom: 10px;
 }
 .beside .soft {

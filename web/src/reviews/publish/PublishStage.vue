@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
 import { api, ask, newKey, type Refusal, type Schemas } from '../../shared/api/client'
-import { day } from '../../shared/figures'
+import { day, words } from '../../shared/figures'
 import { useReview } from '../review'
 
 const book = useReview()
@@ -66,7 +66,7 @@ async function freeze() {
         <h3>Frozen</h3>
         <article v-for="e in [...state.editions].reverse()" :key="e.id">
           <b>Edition {{ e.number }}</b>, {{ day(e.frozen_at) }}
-          <p>{{ e.headline }}</p>
+          <p>{{ words(e.headline) }}</p>
           <p><a :href="`/api/v1/editions/${e.id}/page`" target="_blank">the page</a> <a :href="`/api/v1/editions/${e.id}/data`">its data, JSON</a></p>
           <p class="mono soft sum" :title="e.sha256">SHA-256 {{ e.sha256.slice(0, 24) }}…</p>
         </article>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { BoardCell } from '../../shared/api/client'
-import { db, dbm, fine, megahertz, ordinal, productName, watts } from '../../shared/figures'
+import { db, dbm, fine, megahertz, ordinal, productName, watts, words } from '../../shared/figures'
 import RulingShape from '../../shared/shapes/RulingShape.vue'
 
 defineProps<{ box: BoardCell }>()
@@ -37,7 +37,7 @@ defineProps<{ box: BoardCell }>()
         <p>
           Examined {{ box.emissions.ruling.coverage.from_hz == null ? 'nothing' : `${megahertz(box.emissions.ruling.coverage.from_hz)} to ${megahertz(box.emissions.ruling.coverage.to_hz ?? 0)}` }}<template v-if="box.emissions.ruling.coverage.highest_harmonic != null">, to the {{ ordinal(box.emissions.ruling.coverage.highest_harmonic) }} harmonic</template>.
         </p>
-        <p v-for="(f, i) in box.emissions.ruling.findings" :key="i" class="doubt">{{ f.detail }}</p>
+        <p v-for="(f, i) in box.emissions.ruling.findings" :key="i" class="doubt">{{ words(f.detail) }}</p>
         <p v-for="s in box.emissions.sweeps" :key="s.id" class="soft">{{ s.name }}<template v-if="s.standing !== 'in-force'"> ({{ s.standing }})</template>: {{ s.through.name }}</p>
         <table v-if="box.emissions.budget">
           <tbody>
@@ -65,6 +65,9 @@ section {
   margin-top: 8px;
 }
 h3 {
+  display: flex;
+  align-items: center;
+  gap: 6px;
   margin-bottom: 4px;
 }
 .doubt {

@@ -3,7 +3,7 @@
 // beside it. Other rules can be tried: the old shapes stay as ghosts.
 import { computed, onMounted, ref, watch } from 'vue'
 import { api, ask, type Board, type BoardCell, type Refusal, type Schemas } from '../../shared/api/client'
-import { megahertz } from '../../shared/figures'
+import { megahertz, words } from '../../shared/figures'
 import RulingShape from '../../shared/shapes/RulingShape.vue'
 import { cellKey, useReview } from '../review'
 import BoxEvidence from './BoxEvidence.vue'
@@ -77,7 +77,7 @@ async function keep() {
   <div v-else-if="board" class="stage">
     <div class="headline">
       <RulingShape :verdict="board.verdict" :size="46" />
-      <p>{{ board.headline }}</p>
+      <p>{{ words(board.headline) }}</p>
     </div>
     <div class="by">
       <label>Rule book<ElSelect v-model="rules.rule_book" aria-label="Rule book"><ElOption v-for="b in books" :key="b.id" :value="b.id" :label="b.title" /></ElSelect></label>
@@ -96,9 +96,9 @@ async function keep() {
               <template v-for="c in cells.filter((x) => x.cell.level === l)" :key="cellKey(c.cell)">
                 <button type="button" class="box" :aria-pressed="cellKey(c.cell) === chosen" @click="chosen = cellKey(c.cell)">
                   <span class="line"><RulingShape :verdict="c.power" :size="24" /><RulingShape v-if="tried && ghost(c)!.power !== c.power" :verdict="ghost(c)!.power" :size="24" ghost />
-                    <span><b>power</b> {{ c.power_why }}</span></span>
+                    <span><b>power</b> {{ words(c.power_why) }}</span></span>
                   <span class="line"><RulingShape :verdict="c.verdict" :size="24" /><RulingShape v-if="tried && ghost(c)!.verdict !== c.verdict" :verdict="ghost(c)!.verdict" :size="24" ghost />
-                    <span><b>emissions</b> {{ c.why }}</span></span>
+                    <span><b>emissions</b> {{ words(c.why) }}</span></span>
                 </button>
               </template>
             </td>

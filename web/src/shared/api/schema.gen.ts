@@ -1166,6 +1166,7 @@ export interface components {
             text: string;
         };
         ReviewSummary: {
+            changes: string;
             /** Format: int64 */
             editions: number;
             headline: string;

@@ -1,0 +1,408 @@
+package httpapi
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"io"
+	"net/http"
+	"net/http/httptest"
+	"slices"
+	"strings"
+	"testing"
+	"testing/fstest"
+	"time"
+
+	"github.com/google/uuid"
+
+	"talloak/core/compute"
+	"talloak/core/path"
+	"talloak/core/reading"
+	"talloak/rulebooks"
+	"talloak/store"
+	"talloak/store/storetest"
+)
+
+// client talks to a real server on a real database.
+type client struct {
+	t    testing.TB
+	base string
+}
+
+func serve(t testing.TB) (*client, *store.Store) {
+	t.Helper()
+	s := storetest.Open(t)
+	engine := compute.New(rulebooks.Find, rulebooks.IDs())
+	files := fstest.MapFS{"index.html": {Data: []byte("<p>front</p>")}, "assets/a.js": {Data: []byte("1")}}
+	server := httptest.NewServer(New(s, engine, rulebooks.Find, rulebooks.IDs(), files))
+	t.Cleanup(server.Close)
+	return &client{t, server.URL}, s
+}
+
+// call sends a request and gives status and body.
+func (c *client) call(method, path string, in any) (int, []byte) {
+	c.t.Helper()
+	var body io.Reader
+	kind := "application/json"
+	switch in := in.(type) {
+	case nil:
+	case string:
+		body, kind = strings.NewReader(in), "text/csv"
+	default:
+		text, err := json.Marshal(in)
+		if err != nil {
+			c.t.Fatal(err)
+		}
+		body = bytes.NewReader(text)
+	}
+	req, err := http.NewRequest(method, c.base+path, body)
+	if err != nil {
+		c.t.Fatal(err)
+	}
+	req.Header.Set("Content-Type", kind)
+	resp, err := http.DefaultClient.Do(req)
+	if err != nil {
+		c.t.Fatal(err)
+	}
+	defer resp.Body.Close()
+	out, err := io.ReadAll(resp.Body)
+	if err != nil {
+		c.t.Fatal(err)
+	}
+	return resp.StatusCode, out
+}
+
+// ok is call for what must succeed, decoded into out.
+func (c *client) ok(method, path string, in, out any) {
+	c.t.Helper()
+	status, body := c.call(method, path, in)
+	if status >= 300 {
+		c.t.Fatalf("%s %s: %d %s", method, path, status, body)
+	}
+	if out != nil {
+		if err := json.Unmarshal(body, out); err != nil {
+			c.t.Fatal(err)
+		}
+	}
+}
+
+// refused is call for what must not, and gives the fields that were named.
+func (c *client) refused(status int, method, path string, in any) []string {
+	c.t.Helper()
+	got, body := c.call(method, path, in)
+	var p Problem
+	if err := json.Unmarshal(body, &p); got != status || err != nil || p.Status != status || p.Title == "" || p.Detail == "" {
+		c.t.Errorf("%s %s: %d %s, want a problem with %d", method, path, got, body, status)
+	}
+	fields := []string{}
+	for _, f := range p.Errors {
+		fields = append(fields, f.Field)
+	}
+	return fields
+}
+
+// bench puts a meter path and an analyzer path on the bench.
+func bench(t testing.TB, s *store.Store) (power, emissions string) {
+	t.Helper()
+	v := func(x float64) *float64 { return &x }
+	items := []store.KitItem{
+		{ID: uuid.NewString(), Name: "meter", Spec: store.KitSpec{Element: path.Element{Kind: path.Meter, MaxW: v(50)}, Meter: &reading.Meter{FromHz: v(100e6), ToHz: v(500e6), PctReading: 5}}},
+		{ID: uuid.NewString(), Name: "load", Spec: store.KitSpec{Element: path.Element{Kind: path.Load, MaxW: v(50)}}},
+		{ID: uuid.NewString(), Name: "pads", Spec: store.KitSpec{Element: path.Element{Kind: path.Attenuator, Loss: &path.Loss{FlatDB: v(50)}, MaxW: v(25)}}},
+		{ID: uuid.NewString(), Name: "analyzer", Spec: store.KitSpec{Element: path.Element{Kind: path.Analyzer, Ranges: []path.Range{{FromHz: 1e5, ToHz: 3e9, MaxInputDBm: v(10), NoiseFloorDBm: v(-90)}}}, AccuracyDB: 1}},
+	}
+	paths := []store.Path{
+		{ID: uuid.NewString(), Name: "to the meter", Purpose: "power", KitIDs: []string{items[0].ID, items[1].ID}},
+		{ID: uuid.NewString(), Name: "to the analyzer", Purpose: "emissions", KitIDs: []string{items[2].ID, items[3].ID}},
+	}
+	if err := s.PutKit(t.Context(), items, paths); err != nil {
+		t.Fatal(err)
+	}
+	return paths[0].ID, paths[1].ID
+}
+
+// begin starts a review with a claim of 5 and 1 W on 2 m.
+func (c *client) begin() ReviewView {
+	c.t.Helper()
+	var r ReviewView
+	c.ok("POST", "/api/v1/reviews", map[string]any{"id": uuid.NewString(), "subject": subject("")}, &r)
+	write := map[string]any{"version": r.Version, "subject": subject("bought"), "claims": []store.Claim{{Text: "2m 5/1", Source: "box"}}, "rules": r.Rules}
+	c.ok("PUT", "/api/v1/reviews/"+r.ID, write, &r)
+	return r
+}
+
+func subject(comeBy string) store.Subject {
+	s := store.Subject{Maker: "Test", Model: "T1", Serial: "1", ComeBy: comeBy}
+	if comeBy != "" {
+		s.Interest = "none"
+	}
+	return s
+}
+
+// traceCSV is a sweep with the carrier and one harmonic at the given level.
+func traceCSV(second float64) string {
+	var b strings.Builder
+	b.WriteString("Frequency (MHz),Level (dBm)\n")
+	for i := 0; i <= 3000; i++ {
+		f, l := 30.02+float64(i)*0.5, -90.0
+		switch {
+		case i == 233:
+			l = -13
+		case i == 526:
+			l = second
+		}
+		fmt.Fprintf(&b, "%.2f,%.1f\n", f, l)
+	}
+	return b.String()
+}
+
+func sweepPath(review, key, pathID string) string {
+	return fmt.Sprintf("/api/v1/reviews/%s/sweeps?key=%s&name=wide&band=2m&level=High&frequency_hz=146520000&path_id=%s&rbw_hz=100000", review, key, pathID)
+}
+
+// TestFromClaimToEdition goes the whole way over HTTP.
+func TestFromClaimToEdition(t *testing.T) {
+	c, s := serve(t)
+	power, emissions := bench(t, s)
+	r := c.begin()
+	if len(r.Cells) != 2 || r.Cells[0].Claimed != 5 || r.Version != 2 {
+		t.Fatalf("%+v", r)
+	}
+	keyUp := map[string]any{"id": uuid.NewString(), "band": "2m", "level": "High", "mode": "FM", "frequency_hz": 146.52e6, "text": "4.9 5 5.1 h swr 1.1", "path_id": power}
+	var read struct {
+		Counts bool
+		Result reading.Result
+	}
+	c.ok("POST", "/api/v1/reviews/"+r.ID+"/readings", keyUp, &read)
+	if !read.Counts || read.Result.ReadingW < 4.99 || read.Result.ReadingW > 5.01 {
+		t.Errorf("%+v", read)
+	}
+	var e struct {
+		Ruling struct {
+			Verdict string
+			Worst   struct {
+				LevelDBm float64 `json:"level_dbm"`
+			}
+		}
+		Sweeps []struct{ ID, Taken string }
+	}
+	key := uuid.NewString()
+	c.ok("POST", sweepPath(r.ID, key, emissions), traceCSV(-40), &e)
+	if e.Ruling.Verdict != "fail" || e.Ruling.Worst.LevelDBm != 10 || !strings.Contains(e.Sweeps[0].Taken, "MHz") {
+		t.Errorf("%+v", e)
+	}
+	if _, original := c.call("GET", "/api/v1/sweeps/"+key+"/original", nil); string(original) != traceCSV(-40) {
+		t.Error("the file does not come back as it was")
+	}
+	var frozen EditionView
+	c.ok("POST", "/api/v1/reviews/"+r.ID+"/editions", map[string]string{"id": uuid.NewString()}, &frozen)
+	_, page := c.call("GET", "/api/v1/editions/"+frozen.ID+"/page", nil)
+	_, data := c.call("GET", "/api/v1/editions/"+frozen.ID+"/data", nil)
+	if frozen.Number != 1 || len(frozen.SHA256) != 64 || !bytes.Contains(page, []byte(frozen.SHA256)) || !bytes.Contains(page, []byte("recalled from memory")) {
+		t.Errorf("edition %+v", frozen)
+	}
+
+	// Whatever becomes of readings, sweeps and rules, the edition stays.
+	c.ok("POST", "/api/v1/reviews/"+r.ID+"/standings", map[string]any{"id": uuid.NewString(), "target": "sweep", "target_id": key, "standing": "struck", "reason": "a loose connector"}, nil)
+	r.Rules.RuleBook = "house-forty-down"
+	c.ok("PUT", "/api/v1/reviews/"+r.ID, map[string]any{"version": r.Version, "subject": r.Subject, "claims": []store.Claim{{Text: "2m 8"}}, "rules": r.Rules}, nil)
+	_, page2 := c.call("GET", "/api/v1/editions/"+frozen.ID+"/page", nil)
+	_, data2 := c.call("GET", "/api/v1/editions/"+frozen.ID+"/data", nil)
+	if !bytes.Equal(page, page2) || !bytes.Equal(data, data2) {
+		t.Error("a frozen edition changed")
+	}
+	var board struct{ Verdict string }
+	c.ok("GET", "/api/v1/reviews/"+r.ID+"/board", nil, &board)
+	if board.Verdict != "not-covered" {
+		t.Errorf("with its sweep struck the review is %s", board.Verdict)
+	}
+}
+
+func TestWritesAreIdempotentAndNotStale(t *testing.T) {
+	c, s := serve(t)
+	power, emissions := bench(t, s)
+	r := c.begin()
+	keyUp := map[string]any{"id": uuid.NewString(), "band": "2m", "level": "High", "mode": "FM", "frequency_hz": 146.52e6, "text": "4.9", "path_id": power}
+	for range 3 {
+		c.ok("POST", "/api/v1/reviews/"+r.ID+"/readings", keyUp, nil)
+	}
+	key := uuid.NewString()
+	for range 2 {
+		c.ok("POST", sweepPath(r.ID, key, emissions), traceCSV(-80), nil)
+	}
+	c.ok("GET", "/api/v1/reviews/"+r.ID, nil, &r)
+	if r.Readings != 1 || r.Sweeps != 1 {
+		t.Errorf("%d readings and %d sweeps after sending each twice", r.Readings, r.Sweeps)
+	}
+	keyUp["text"] = "4.8"
+	if got := c.refused(409, "POST", "/api/v1/reviews/"+r.ID+"/readings", keyUp); !slices.Equal(got, []string{"id"}) {
+		t.Errorf("fields %v", got)
+	}
+	c.refused(409, "POST", sweepPath(r.ID, key, emissions), traceCSV(-70))
+	stale := map[string]any{"version": r.Version - 1, "subject": r.Subject, "claims": []store.Claim{}, "rules": r.Rules}
+	if got := c.refused(409, "PUT", "/api/v1/reviews/"+r.ID, stale); !slices.Equal(got, []string{"version"}) {
+		t.Errorf("fields %v", got)
+	}
+	edition := map[string]string{"id": uuid.NewString()}
+	var first, second EditionView
+	c.ok("POST", "/api/v1/reviews/"+r.ID+"/editions", edition, &first)
+	c.ok("POST", "/api/v1/reviews/"+r.ID+"/editions", edition, &second)
+	if first != second {
+		t.Errorf("freezing twice under one key: %+v and %+v", first, second)
+	}
+}
+
+// TestReadingKeepsItsPath: a measurement stays as it was taken, whatever becomes
+// of the kit.
+func TestReadingKeepsItsPath(t *testing.T) {
+	c, s := serve(t)
+	power, _ := bench(t, s)
+	r := c.begin()
+	c.ok("POST", "/api/v1/reviews/"+r.ID+"/readings", map[string]any{"id": uuid.NewString(), "band": "2m", "level": "High", "mode": "FM", "frequency_hz": 146.52e6, "text": "4.9", "path_id": power}, nil)
+	kit, err := s.Kit(t.Context())
+	if err != nil {
+		t.Fatal(err)
+	}
+	for i := range kit {
+		if kit[i].Name == "meter" {
+			kit[i].Spec.Meter.PctReading = 50
+		}
+	}
+	if err := s.PutKit(t.Context(), kit, nil); err != nil {
+		t.Fatal(err)
+	}
+	var readings []struct {
+		Result struct{ Budget []struct{ Relative float64 } }
+	}
+	c.ok("GET", "/api/v1/reviews/"+r.ID+"/readings", nil, &readings)
+	if got := readings[0].Result.Budget[0].Relative; got > 0.03 {
+		t.Errorf("the old reading took on the new meter: %v", got)
+	}
+}
+
+func TestRefusalsNameTheirFields(t *testing.T) {
+	c, s := serve(t)
+	power, emissions := bench(t, s)
+	r := c.begin()
+	readings := "/api/v1/reviews/" + r.ID + "/readings"
+	keyUp := func(text, pathID string) map[string]any {
+		return map[string]any{"id": uuid.NewString(), "band": "2m", "level": "High", "mode": "FM", "frequency_hz": 146.52e6, "text": text, "path_id": pathID}
+	}
+	for _, x := range []struct {
+		status       int
+		method, path string
+		in           any
+		want         string
+	}{
+		{422, "POST", readings, keyUp("1,500", power), "text"},
+		{422, "POST", readings, keyUp("swr 1.2", power), "text"},
+		{422, "POST", readings, keyUp("4.9", emissions), "path_id"},
+		{404, "POST", readings, keyUp("4.9", uuid.NewString()), ""},
+		{422, "POST", readings, map[string]any{"id": "x"}, "id"},
+		{404, "GET", "/api/v1/reviews/" + uuid.NewString(), nil, ""},
+		{422, "GET", "/api/v1/reviews/not-an-id", nil, "path.id"},
+		{422, "POST", sweepPath(r.ID, uuid.NewString(), emissions), "1e6,-20\n5e5,-20\n", "csv"},
+		{404, "GET", "/api/v1/nothing", nil, ""},
+		{422, "POST", "/api/v1/compute/swr", map[string]any{"swr": 0.5, "watts": 1}, "watts"},
+		{422, "POST", "/api/v1/reviews/" + r.ID + "/standings", map[string]any{"id": uuid.NewString(), "target": "reading", "target_id": uuid.NewString(), "standing": "struck", "reason": ""}, "reason"},
+		{404, "POST", "/api/v1/reviews/" + r.ID + "/standings", map[string]any{"id": uuid.NewString(), "target": "reading", "target_id": uuid.NewString(), "standing": "struck", "reason": "no such"}, ""},
+		{422, "POST", "/api/v1/reviews/" + r.ID + "/editions", map[string]string{"id": uuid.NewString()}, "no-reading"},
+		{422, "GET", "/api/v1/reviews/" + r.ID + "/board?rule_book=nobody", nil, "rule_book"},
+	} {
+		got := strings.Join(c.refused(x.status, x.method, x.path, x.in), " ")
+		if !strings.Contains(got, x.want) || (x.want == "") != (got == "") {
+			t.Errorf("%s %s %v: fields %q, want %q", x.method, x.path, x.in, got, x.want)
+		}
+	}
+	c.ok("GET", "/api/v1/reviews/"+r.ID, nil, &r)
+	if r.Readings != 0 || r.Sweeps != 0 {
+		t.Errorf("a refused write left %d readings and %d sweeps", r.Readings, r.Sweeps)
+	}
+}
+
+// TestFactsCannotBeChanged: the database itself refuses it.
+func TestFactsCannotBeChanged(t *testing.T) {
+	c, s := serve(t)
+	power, _ := bench(t, s)
+	r := c.begin()
+	c.ok("POST", "/api/v1/reviews/"+r.ID+"/readings", map[string]any{"id": uuid.NewString(), "band": "2m", "level": "High", "mode": "FM", "frequency_hz": 146.52e6, "text": "4.9", "path_id": power}, nil)
+	for _, sql := range []string{"UPDATE readings SET text = '9'", "DELETE FROM readings"} {
+		if err := s.Exec(t.Context(), sql); err == nil || !strings.Contains(err.Error(), "append-only") {
+			t.Errorf("%s: %v", sql, err)
+		}
+	}
+}
+
+// TestComputeIsTheSame: what the command line gives, HTTP gives byte by byte.
+func TestComputeIsTheSame(t *testing.T) {
+	c, _ := serve(t)
+	engine := compute.New(rulebooks.Find, rulebooks.IDs())
+	in := map[string]any{"rule_book": "us-amateur", "fundamental_hz": 146e6, "mean_power_w": 5, "frequency_hz": []float64{292e6}}
+	text, _ := json.Marshal(in)
+	want, err := engine.Run("limit", text)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if _, got := c.call("POST", "/api/v1/compute/limit", in); !bytes.Equal(bytes.TrimSpace(got), want) {
+		t.Errorf("%s\nwant %s", got, want)
+	}
+}
+
+func TestFrontEndAddresses(t *testing.T) {
+	c, _ := serve(t)
+	for path, want := range map[string]int{"/": 200, "/reviews/x/power": 200, "/assets/a.js": 200, "/assets/none.js": 404} {
+		if got, _ := c.call("GET", path, nil); got != want {
+			t.Errorf("%s: %d, want %d", path, got, want)
+		}
+	}
+	if got, _ := c.call("HEAD", "/", nil); got != 200 {
+		t.Errorf("HEAD /: %d", got)
+	}
+}
+
+// TestPreviewWritesNothing and doubts a level left on low.
+func TestPreviewWritesNothing(t *testing.T) {
+	c, s := serve(t)
+	power, _ := bench(t, s)
+	r := c.begin()
+	say := func(level, text string) map[string]any {
+		return map[string]any{"band": "2m", "level": level, "mode": "FM", "frequency_hz": 146.52e6, "text": text, "path_id": power}
+	}
+	low := say("Low", "1 l")
+	low["id"] = uuid.NewString()
+	c.ok("POST", "/api/v1/reviews/"+r.ID+"/readings", low, nil)
+	var got struct {
+		Doubts []struct{ Code string }
+		Counts bool
+	}
+	c.ok("POST", "/api/v1/reviews/"+r.ID+"/readings/preview", say("High", "1.02 l"), &got)
+	if len(got.Doubts) != 2 || got.Doubts[0].Code != "level-shown" || got.Doubts[1].Code != "levels-alike" {
+		t.Errorf("%+v", got)
+	}
+	out := say("High", "4.9")
+	out["frequency_hz"] = 50.1e6
+	c.ok("POST", "/api/v1/reviews/"+r.ID+"/readings/preview", out, &got)
+	if got.Counts {
+		t.Error("a reading outside the meter's range counts")
+	}
+	c.ok("GET", "/api/v1/reviews/"+r.ID, nil, &r)
+	if r.Readings != 1 {
+		t.Errorf("%d readings", r.Readings)
+	}
+}
+
+// BenchmarkLogReading is what a person waits for after Enter.
+func BenchmarkLogReading(b *testing.B) {
+	c, s := serve(b)
+	power, _ := bench(b, s)
+	r := c.begin()
+	var took []time.Duration
+	for b.Loop() {
+		keyUp := map[string]any{"id": uuid.NewString(), "band": "2m", "level": "High", "mode": "FM", "frequency_hz": 146.52e6, "text": "4.9 5 5.1 h", "path_id": power}
+		start := time.Now()
+		c.ok("POST", "/api/v1/reviews/"+r.ID+"/readings", keyUp, nil)
+		took = append(took, time.Since(start))
+	}
+	slices.Sort(took)
+	b.ReportMetric(float64(took[len(took)/2].Microseconds())/1000, "ms/median")
+}
