@@ -152,10 +152,7 @@ func overall(cells []BoardCell) decision.Verdict {
 // headline is the sentence a reader takes away: emissions with their coverage,
 // then power.
 func headline(b Board) string {
-	var parts []string
-	if s := emissionsSentence(b); s != "" {
-		parts = append(parts, s)
-	}
+	parts := []string{emissionsSentence(b)}
 	short, over := []string{}, 0
 	judged, doubtful := 0, 0
 	for _, c := range b.Cells {
@@ -206,7 +203,7 @@ func emissionsSentence(b Board) string {
 		return "Emissions were not examined."
 	}
 	if worst == nil {
-		return ""
+		return "Nothing examined can be ruled on."
 	}
 	where := worst.Cell.Band.Name + " " + worst.Cell.Level
 	reach := coverageWords(leastReach(b.Cells))

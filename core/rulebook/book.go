@@ -125,7 +125,8 @@ type Exclusion struct {
 
 // Segment is a stretch of spurious frequencies with its limit. Bounds may be
 // absolute, multiples of the carrier, or distances from it; all given must
-// hold. Where segments meet, the one listed first counts.
+// hold. A frequency on the edge of two belongs to the lower; where segments
+// overlap, the one listed first counts.
 type Segment struct {
 	FromHz        *float64 `json:"from_hz,omitempty"`
 	ToHz          *float64 `json:"to_hz,omitempty"`

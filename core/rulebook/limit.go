@@ -256,6 +256,7 @@ func (l *Limits) spanAt(f units.Hertz) *span {
 		return nil
 	}
 	offset := units.Hertz(math.Abs(float64(f - l.carrier.Frequency)))
+	var starting *span // a segment that begins at f counts only if none ends there
 	for i := range l.spans {
 		s := &l.spans[i]
 		if f < s.lo || f > s.hi || offset < s.offLo || offset > s.offHi {
@@ -264,9 +265,14 @@ func (l *Limits) spanAt(f units.Hertz) *span {
 		if s.seg.HarmonicsOnly && !l.isHarmonic(f) {
 			continue
 		}
-		return s
+		if f > s.lo || s.lo == 0 {
+			return s
+		}
+		if starting == nil {
+			starting = s
+		}
 	}
-	return nil
+	return starting
 }
 
 // isHarmonic tells whether f is a whole multiple of the carrier, within a

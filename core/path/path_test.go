@@ -1,0 +1,179 @@
+package path
+
+import (
+	"fmt"
+	"math"
+	"math/cmplx"
+	"strings"
+	"testing"
+
+	"talloak/core/units"
+)
+
+func v(x float64) *float64 { return &x }
+func s(x string) *string   { return &x }
+
+func flat(db float64) Element { return Element{Kind: Attenuator, Loss: &Loss{FlatDB: v(db)}} }
+
+func compile(t *testing.T, elements ...Element) *Path {
+	t.Helper()
+	p, err := Compile(elements)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return p
+}
+
+// every is a path with every form of loss in it.
+func every(t *testing.T) *Path {
+	file := "# MHz S DB R 50\n1 -40 0 -3 0 -3 0 -40 0\n500 -40 0 -3.5 0 -3.5 0 -40 0\n2000 -40 0 -5 0 -5 0 -40 0\n"
+	return compile(t,
+		Element{Kind: Adapter, Loss: &Loss{FlatDB: v(0.1)}},
+		Element{Kind: Cable, Cable: s("rg-58"), LengthM: v(1.5)},
+		Element{Kind: Attenuator, Loss: &Loss{Table: []LossPoint{{5e6, 40}, {146e6, 39.8}, {1e9, 38.9}, {1.6e9, 38.5}}}},
+		Element{Kind: Meter},
+		Element{Kind: Attenuator, Loss: &Loss{Touchstone: &file}},
+		Element{Kind: Tap, CouplingDB: v(20), MainLoadW: v(50)},
+		Element{Kind: Analyzer, Ranges: []Range{{FromHz: 1e5, ToHz: 3e9}}},
+	)
+}
+
+// TestFillLossIsLossAt: the fast way along a trace gives what each point gives.
+func TestFillLossIsLossAt(t *testing.T) {
+	p := every(t)
+	lo, hi := p.Domain()
+	if lo != 5e6 || hi != 1.6e9 {
+		t.Errorf("domain %v to %v", lo, hi)
+	}
+	for _, n := range []int{2, 7, 1000} {
+		start, step := lo, (hi-lo)/units.Hertz(n-1)
+		out := make([]float64, n)
+		p.FillLoss(start, step, out)
+		for i := range out {
+			f := min(start+units.Hertz(i)*step, hi)
+			want, ok := p.LossAt(f)
+			if !ok || math.Abs(out[i]-float64(want)) > 1e-9 {
+				t.Fatalf("%d points, %v: %v, want %v (%v)", n, f, out[i], want, ok)
+			}
+		}
+	}
+	for _, f := range []units.Hertz{4.9e6, 1.61e9} {
+		if db, ok := p.LossAt(f); ok {
+			t.Errorf("an answer of %v dB at %v, outside a table", db, f)
+		}
+	}
+}
+
+// TestCascade: for matched two-ports the loss of a path is that of the product
+// of their transfer matrices (textbook: T-parameters cascade by multiplication).
+func TestCascade(t *testing.T) {
+	losses := []float64{3.01, 10.04, 39.87, 0.23}
+	product := [2][2]complex128{{1, 0}, {0, 1}}
+	var elements []Element
+	for i, db := range losses {
+		s21 := cmplx.Rect(math.Pow(10, -db/20), 0.7*float64(i))
+		// With S11 = S22 = 0 and S12 = S21: T11 = S12, T22 = 1/S21.
+		m := [2][2]complex128{{s21, 0}, {0, 1 / s21}}
+		product = [2][2]complex128{
+			{product[0][0]*m[0][0] + product[0][1]*m[1][0], product[0][0]*m[0][1] + product[0][1]*m[1][1]},
+			{product[1][0]*m[0][0] + product[1][1]*m[1][0], product[1][0]*m[0][1] + product[1][1]*m[1][1]},
+		}
+		text := fmt.Sprintf("# MHz S RI R 50\n146 0 0 %.17g %.17g %.17g %.17g 0 0\n", real(s21), imag(s21), real(s21), imag(s21))
+		elements = append(elements, Element{Kind: Attenuator, Loss: &Loss{Touchstone: &text}})
+	}
+	want := -20 * math.Log10(cmplx.Abs(1/product[1][1]))
+	got, ok := compile(t, elements...).LossAt(146e6)
+	if !ok || math.Abs(float64(got)-want) > 1e-9 {
+		t.Errorf("%v dB, want %v", got, want)
+	}
+}
+
+// TestPracticeCases: an analyzer shows -15 dBm behind 30 + 20 dB, and -7.4 dBm
+// behind 50 dB (practice, worked by hand).
+func TestPracticeCases(t *testing.T) {
+	p := compile(t, flat(30), flat(20))
+	loss, _ := p.LossAt(146e6)
+	if level := -15 + units.DBm(loss); level != 35 || math.Abs(float64(level.Watts())-3.162) > 0.0005 {
+		t.Errorf("%v", level)
+	}
+	if level := -7.4 + units.DBm(loss); math.Abs(float64(level.Watts())-18.2) > 0.05 {
+		t.Errorf("%v", level.Watts())
+	}
+	// A generator at -90.6 dBm through 40 dB.
+	loss, _ = compile(t, flat(40)).LossAt(146e6)
+	if got := -90.6 - float64(loss); got != -130.6 {
+		t.Errorf("%v", got)
+	}
+}
+
+func TestReachLidsAndSafeInput(t *testing.T) {
+	p := compile(t, Element{Kind: Attenuator, Loss: &Loss{FlatDB: v(40)}, MaxW: v(10)}, Element{Kind: Tap, CouplingDB: v(30), MaxW: v(500), MainLoadW: v(50)},
+		Element{Kind: Analyzer, Ranges: []Range{{FromHz: 1e5, ToHz: 350e6, MaxInputDBm: v(10)}, {FromHz: 240e6, ToHz: 960e6, MaxInputDBm: v(0)}}})
+	lids := p.Lids(300e6)
+	if math.Abs(*lids[0]-40) > 1e-9 || math.Abs(*lids[1]-46.99) > 0.005 || *lids[2] != 10 {
+		t.Errorf("lids %v %v %v: where ranges overlap the first counts", *lids[0], *lids[1], *lids[2])
+	}
+	if in, ok := p.SafeInput(500e6); !ok || in != 0 {
+		t.Errorf("safe input %v", in)
+	}
+	if in, ok := p.SafeInput(2e9); !ok || in != 0 {
+		t.Errorf("outside every range the lowest counts: %v", in)
+	}
+	if r := p.Reach(); len(r) != 2 || r[1].Hi != 960e6 {
+		t.Errorf("reach %v", r)
+	}
+	if _, ok := compile(t, flat(3)).SafeInput(1e6); ok {
+		t.Error("an input without an analyzer")
+	}
+	if compile(t, flat(3)).Reach()[0].Hi < 1e15 {
+		t.Error("a path without an end reaches everything")
+	}
+}
+
+// TestUnknownInterceptIsNotClean: what is not known gives no prediction.
+func TestUnknownInterceptIsNotClean(t *testing.T) {
+	a := Element{Kind: Analyzer, Ranges: []Range{{FromHz: 1e5, ToHz: 3e9}}, SHIDBm: v(40)}
+	p := compile(t, flat(50), a)
+	if _, ok := p.SelfMade(37, 146e6, 2); !ok {
+		t.Error("the second is known")
+	}
+	if _, ok := p.SelfMade(37, 146e6, 3); ok {
+		t.Error("the third is not")
+	}
+	// Ten dB more in front of it: order n falls by 10 (n - 1) dB at the connector.
+	b := compile(t, flat(60), a)
+	near, _ := p.SelfMade(37, 146e6, 2)
+	far, _ := b.SelfMade(37, 146e6, 2)
+	if math.Abs(float64(near-far)-10) > 1e-9 {
+		t.Errorf("%v and %v", near, far)
+	}
+}
+
+func TestCompileRefusals(t *testing.T) {
+	other := "# MHz S DB R 75\n1 -40 0 -3 0 -3 0 -40 0\n"
+	nothing := "# MHz S RI R 50\n1 0 0 0 0 0 0 0 0\n"
+	for _, c := range []struct {
+		e    Element
+		want string
+	}{
+		{Element{Kind: Attenuator, Loss: &Loss{Touchstone: &other}}, "75 ohm"},
+		{Element{Kind: Attenuator, Loss: &Loss{Touchstone: &nothing}}, "nothing passes"},
+		{Element{Kind: Attenuator, Loss: &Loss{FlatDB: v(-1)}}, "loss.flat_db"},
+		{Element{Kind: Attenuator, Loss: &Loss{FlatDB: v(2000)}}, "loss.flat_db"},
+		{Element{Kind: Attenuator, Loss: &Loss{Table: []LossPoint{}}}, "at least one point"},
+		{Element{Kind: Attenuator, Loss: &Loss{}}, "one of flat_db"},
+		{Element{Kind: Tap, CouplingDB: v(20), Loss: &Loss{FlatDB: v(20)}}, "not both"},
+		{Element{Kind: Cable, Cable: s("rg-58"), LengthM: v(-1)}, "length_m"},
+		{Element{Kind: Analyzer, Ranges: []Range{{FromHz: 5, ToHz: 1}}}, "ranges[0].to_hz"},
+		{Element{Kind: Load, SWR: v(0.5)}, "swr"},
+		{Element{Kind: Load, FromHz: v(-1)}, "from_hz"},
+		{Element{}, "kind"},
+	} {
+		if _, err := Compile([]Element{c.e}); err == nil || !strings.Contains(err.Error(), c.want) {
+			t.Errorf("%+v: %v, want %q", c.e, err, c.want)
+		}
+	}
+	if p := compile(t); p.LossUncertainty() != 0 {
+		t.Error("a direct connection has no loss to be uncertain of")
+	}
+}

@@ -1,0 +1,207 @@
+package rulebook_test
+
+import (
+	"encoding/json"
+	"math"
+	"reflect"
+	"slices"
+	"strings"
+	"testing"
+
+	"talloak/core/decision"
+	"talloak/core/rulebook"
+	"talloak/core/units"
+	"talloak/rulebooks"
+)
+
+// pmr is a book with everything in it that the shipped ones have not: spans by
+// offset, several searches, a power limit by class.
+const pmr = `{"id":"x","title":"X","kind":"house","source":"a test","recalled":false,
+ "carriers":[{"from_hz":100e6,"to_hz":600e6}],"carriers_citation":"outside",
+ "power_limits":[{"when":{"classes":["low"]},"max_w":0.5,"power":"mean","as":"erp","citation":"class"},{"when":{},"max_w":5,"power":"carrier","as":"transmitter","citation":"all"}],
+ "clauses":[{"when":{"mean_from_w":1,"mean_under_w":10},"citation":"main","exclusion":{"offset_hz":12500},"segments":[
+   {"to_offset_hz":25000,"terms":[{"relative_db":60}],"citation":"close in"},
+   {"from_hz":1e9,"to_hz":4e9,"terms":[{"absolute_dbm":-30}],"citation":"above"},
+   {"to_hz":1e9,"terms":[{"absolute_dbm":-36},{"relative_db":70}],"combine":"lenient","floor_dbm":-40}]}],
+ "search":[{"when":{"carrier_to_hz":300e6},"from_hz":9e3,"to_multiple":10},{"from_hz":30e6,"to_hz":3e9}]}`
+
+func parse(t *testing.T, text string) *rulebook.Book {
+	t.Helper()
+	b, err := rulebook.Parse([]byte(text))
+	if err != nil {
+		t.Fatal(err)
+	}
+	return b
+}
+
+func carrier(f units.Hertz, w float64) rulebook.Carrier {
+	return rulebook.Carrier{Frequency: f, MeanW: w, PEPW: w, State: rulebook.Operating}
+}
+
+func TestSegmentsByOffsetAndOrder(t *testing.T) {
+	l := parse(t, pmr).For(carrier(150e6, 5))
+	for _, c := range []struct {
+		f    units.Hertz
+		want float64
+		by   rulebook.DecidedBy
+		cite string
+	}{
+		{150e6 + 12.5e3, math.NaN(), "", ""},
+		{150e6 - 20e3, 36.99 - 60, rulebook.ByRelative, "close in"},
+		{300e6, 36.99 - 70, rulebook.ByRelative, "main"}, // lenient: whichever allows more
+		{1e9, 36.99 - 70, rulebook.ByRelative, "main"},   // the edge belongs to the lower segment
+		{1.01e9, -30, rulebook.ByAbsolute, "above"},
+		{5e9, math.NaN(), "", ""},
+	} {
+		got := l.At(c.f)
+		if math.IsNaN(c.want) {
+			if got.LimitDBm != nil || got.DecidedBy != nil {
+				t.Errorf("%v: a limit of %v", c.f, *got.LimitDBm)
+			}
+			continue
+		}
+		if got.LimitDBm == nil || math.Abs(*got.LimitDBm-c.want) > 0.006 || *got.DecidedBy != c.by || *got.Citation != c.cite {
+			t.Errorf("%v: %+v, want %v by %s", c.f, got, c.want, c.by)
+		}
+	}
+	for _, w := range []float64{0.99, 10} {
+		if parse(t, pmr).For(carrier(150e6, w)).Applies {
+			t.Errorf("a clause for 1 to under 10 W applies to %v W", w)
+		}
+	}
+}
+
+// TestCeilingIsTheLimit: without uncertainty the ceiling drawn is the limit at
+// every frequency, for every shipped book.
+func TestCeilingIsTheLimit(t *testing.T) {
+	books := []*rulebook.Book{parse(t, pmr)}
+	for _, id := range rulebooks.IDs() {
+		b, _ := rulebooks.Find(id)
+		books = append(books, b)
+	}
+	for _, b := range books {
+		for _, c := range []rulebook.Carrier{carrier(14.2e6, 100), carrier(146e6, 5), carrier(146e6, 0.05), carrier(446e6, 5)} {
+			l := b.For(c)
+			for _, p := range l.Ceiling(1e6, 3e9, rulebook.Uncertainty{}) {
+				f := p.From + (p.To-p.From)*0.37
+				got := l.At(f)
+				if (got.LimitDBm == nil) != math.IsInf(float64(p.Level), 1) || got.LimitDBm != nil && math.Abs(*got.LimitDBm-float64(p.Level)) > 1e-9 {
+					t.Errorf("%s, %v at %v: ceiling %v, limit %v", b.ID, c.Frequency, f, p.Level, got.LimitDBm)
+				}
+			}
+		}
+	}
+}
+
+// TestJudgeAgreesWithLimit: under the simple rule a level passes exactly when it
+// is not above the limit shown.
+func TestJudgeAgreesWithLimit(t *testing.T) {
+	b, _ := rulebooks.Find("us-amateur")
+	for _, w := range []float64{0.03, 0.1, 0.2, 0.25, 1, 25, 26, 1000} {
+		l := b.For(carrier(146e6, w))
+		limit := units.DBm(*l.At(292e6).LimitDBm)
+		for _, d := range []units.DBm{-20, -1, -0.001, 0, 0.001, 1, 20} {
+			want := decision.Pass
+			if d > 0 {
+				want = decision.Fail
+			}
+			if got := l.Judge(292e6, limit+d, decision.Simple, rulebook.Uncertainty{}); got != want {
+				t.Errorf("%v W, %+v dB: %s", w, d, got)
+			}
+		}
+	}
+}
+
+func TestSearchAndPower(t *testing.T) {
+	b := parse(t, pmr)
+	for _, c := range []struct {
+		f        units.Hertz
+		from, to float64
+	}{{150e6, 9e3, 1.5e9}, {450e6, 30e6, 3e9}} {
+		got, _, ok := b.SearchRange(carrier(c.f, 5))
+		if !ok || got.FromHz != c.from || got.ToHz != c.to {
+			t.Errorf("%v: %+v", c.f, got)
+		}
+	}
+	low := carrier(150e6, 5)
+	low.Class = "low"
+	if p := b.PowerLimitFor(low); p.MaxW != 0.5 || p.As != "erp" {
+		t.Errorf("%+v", p)
+	}
+	amateur, _ := rulebooks.Find("us-amateur")
+	for f, want := range map[units.Hertz]float64{10.12e6: 200, 146e6: 1500, 14.2e6: 1500} { // 47 CFR 97.313, from memory
+		if got := amateur.PowerLimitFor(carrier(f, 5)).MaxW; got != want {
+			t.Errorf("%v: %v W, want %v", f, got, want)
+		}
+	}
+}
+
+// TestHouseIsNeverTakenForLaw: a book says what it is and where it is from.
+func TestShippedBooksSayWhatTheyAre(t *testing.T) {
+	for _, id := range rulebooks.IDs() {
+		b, _ := rulebooks.Find(id)
+		if b.Source == "" || b.Title == "" || b.Kind == "" || b.Kind == "law" && !b.Recalled || b.Kind == "house" && !strings.Contains(b.Source, "not law") {
+			t.Errorf("%s does not say what it is: %+v", id, b)
+		}
+		for _, c := range b.Clauses {
+			if c.Citation == "" {
+				t.Errorf("%s has a clause without its citation", id)
+			}
+		}
+	}
+}
+
+// TestSchemaAndTypesAgree: the JSON Schema beside the books names the very
+// fields that are read.
+func TestSchemaAndTypesAgree(t *testing.T) {
+	var schema struct {
+		Properties map[string]any
+		Defs       map[string]struct{ Properties map[string]any } `json:"$defs"`
+	}
+	if err := json.Unmarshal(rulebooks.Schema(), &schema); err != nil {
+		t.Fatal(err)
+	}
+	for name, c := range map[string]struct {
+		typ  reflect.Type
+		have map[string]any
+	}{
+		"book":      {reflect.TypeFor[rulebook.Book](), schema.Properties},
+		"clause":    {reflect.TypeFor[rulebook.Clause](), schema.Defs["clause"].Properties},
+		"condition": {reflect.TypeFor[rulebook.Condition](), schema.Defs["condition"].Properties},
+		"segment":   {reflect.TypeFor[rulebook.Segment](), schema.Defs["segment"].Properties},
+		"term":      {reflect.TypeFor[rulebook.Term](), schema.Defs["term"].Properties},
+	} {
+		var want, got []string
+		for i := range c.typ.NumField() {
+			tag, _, _ := strings.Cut(c.typ.Field(i).Tag.Get("json"), ",")
+			want = append(want, tag)
+		}
+		for k := range c.have {
+			got = append(got, k)
+		}
+		slices.Sort(want)
+		slices.Sort(got)
+		if !slices.Equal(want, got) {
+			t.Errorf("%s: types have %v, the schema %v", name, want, got)
+		}
+	}
+}
+
+func TestParseRefusals(t *testing.T) {
+	for text, want := range map[string]string{
+		`{"id":"a","kind":"custom","clauses":[]}`:                                                                            "kind",
+		`{"id":"a","clauses":[{"when":{"modes":["fm"]},"citation":""}]}`:                                                     "clauses[0].when.modes[0]",
+		`{"id":"a","clauses":[{"when":{"installed_from":"yesterday"},"citation":""}]}`:                                       "installed_from",
+		`{"id":"a","clauses":[{"when":{},"citation":"","exclusion":{"offset_hz":-1}}]}`:                                      "exclusion.offset_hz",
+		`{"id":"a","carriers":[{"from_hz":2,"to_hz":1}],"clauses":[]}`:                                                       "carriers[0]",
+		`{"id":"a","clauses":[],"power_limits":[{"when":{},"max_w":0,"power":"rms","as":"eirp"}]}`:                           "power_limits[0].max_w",
+		`{"id":"a","clauses":[{"when":{},"citation":"","segments":[{"terms":[{"relative_db":1e9}]}]}]}`:                      "no limit",
+		`{"id":"a","clauses":[{"when":{},"citation":"","segments":[{"terms":[{"relative_db":1,"absolute_dbm":2}]}]}]}`:       "give one of",
+		`{"id":"a","clauses":[],"authorised_bandwidths":[{"when":{},"bandwidth_hz":0}]}`:                                     "bandwidth_hz",
+		`{"id":"a","clauses":[{"when":{"carrier_from_hz":2,"carrier_to_hz":1},"citation":"","segments":[],"colour":"red"}]}`: "colour",
+	} {
+		if _, err := rulebook.Parse([]byte(text)); err == nil || !strings.Contains(err.Error(), want) {
+			t.Errorf("%s: %v, want %q", text, err, want)
+		}
+	}
+}

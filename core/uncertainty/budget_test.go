@@ -1,0 +1,56 @@
+package uncertainty
+
+import (
+	"math"
+	"testing"
+)
+
+// TestT95 against JCGM 100:2008, Table G.2, column 95 % (from memory).
+func TestT95(t *testing.T) {
+	for degrees, want := range map[int]float64{1: 12.71, 2: 4.30, 3: 3.18, 4: 2.78, 5: 2.57, 6: 2.45, 7: 2.36, 8: 2.31, 9: 2.26, 10: 2.23, 20: 2.09, 50: 2.01} {
+		if got := T95(degrees); math.Abs(got-want) > 0.006 {
+			t.Errorf("t95(%d) = %v, want %v", degrees, got, want)
+		}
+	}
+}
+
+// TestGUMParts: divisors of JCGM 100, 4.3: rectangular sqrt 3, a step sqrt 12,
+// U-shaped sqrt 2.
+func TestGUMParts(t *testing.T) {
+	for _, c := range []struct {
+		line Line
+		want float64
+	}{
+		{Rectangular("a", 0.05), 0.05 / 1.7320508},
+		{DigitStep("a", 0.01), 0.01 / 3.4641016},
+		{UShaped("a", 0.08), 0.08 / 1.4142136},
+		{Standard("a", 0.02, "normal"), 0.02},
+		{Repeats(0.03, 5), 0.03 / math.Sqrt(5) * 2.776 / 2},
+	} {
+		if math.Abs(c.line.Relative-c.want) > 1e-5 {
+			t.Errorf("%+v, want %v", c.line, c.want)
+		}
+		if c.line.Divisor <= 0 || c.line.Distribution == "" {
+			t.Errorf("%+v says too little", c.line)
+		}
+	}
+}
+
+func TestBudgetCombinesBySquares(t *testing.T) {
+	b := Budget{Standard("a", 0.03, "normal"), Standard("b", 0.04, "normal")}
+	if math.Abs(b.Standard()-0.05) > 1e-12 || math.Abs(b.Expanded()-0.1) > 1e-12 {
+		t.Errorf("%v %v", b.Standard(), b.Expanded())
+	}
+	low, high := b.Interval(10)
+	if math.Abs(float64(low)-9) > 1e-12 || math.Abs(float64(high)-11) > 1e-12 {
+		t.Errorf("%v %v", low, high)
+	}
+	// 1 W at 2 W: +1.76 / -3.01 dB, so never linear.
+	wide := Budget{Standard("a", 0.25, "normal")}
+	if got := float64(wide.ExpandedDB()); math.Abs(got-1.761) > 0.001 {
+		t.Errorf("%v dB", got)
+	}
+	if low, _ := (Budget{Standard("a", 0.8, "normal")}).Interval(1); low != 0 {
+		t.Errorf("low %v is under nothing", low)
+	}
+}

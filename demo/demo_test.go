@@ -1,0 +1,219 @@
+package demo_test
+
+import (
+	"bytes"
+	"crypto/sha256"
+	"encoding/hex"
+	"encoding/json"
+	"regexp"
+	"strings"
+	"testing"
+	"time"
+
+	"talloak/core/decision"
+	"talloak/core/judge"
+	"talloak/demo"
+	"talloak/dossier"
+	"talloak/publish"
+	"talloak/rulebooks"
+	"talloak/store"
+	"talloak/store/storetest"
+)
+
+func load(t *testing.T) (*store.Store, map[string]*dossier.Dossier) {
+	t.Helper()
+	s := storetest.Open(t)
+	if err := demo.Load(t.Context(), s); err != nil {
+		t.Fatal(err)
+	}
+	reviews, err := s.Reviews(t.Context())
+	if err != nil {
+		t.Fatal(err)
+	}
+	out := map[string]*dossier.Dossier{}
+	for i := range reviews {
+		facts, err := s.Facts(t.Context(), reviews[i].ID, store.WithTraces)
+		if err != nil {
+			t.Fatal(err)
+		}
+		d, err := dossier.Open(&reviews[i], facts, reviews[i].Rules, rulebooks.Find)
+		if err != nil {
+			t.Fatal(err)
+		}
+		out[d.Title()] = d
+	}
+	return s, out
+}
+
+const (
+	larkrise = "Larkrise L2, serial L2-00418, date code 2609, firmware 1.4"
+	quillon  = "Quillon Q7, serial 77-1093, date code 2541, firmware 2.02"
+	filtered = quillon + ", changed"
+)
+
+func box(t *testing.T, d *dossier.Dossier, band, level string) dossier.BoardCell {
+	t.Helper()
+	for _, c := range d.Board(false).Cells {
+		if c.Cell.Band.Name == band && c.Cell.Level == level {
+			return c
+		}
+	}
+	t.Fatalf("no %s %s", band, level)
+	return dossier.BoardCell{}
+}
+
+func harmonic(c dossier.BoardCell, n int) judge.Product { return c.Emissions.Ruling.Products[n-2] }
+
+// TestTheStory: the demo shows what it is there to show.
+func TestTheStory(t *testing.T) {
+	_, reviews := load(t)
+	lark, quill, filter := reviews[larkrise], reviews[quillon], reviews[filtered]
+	if lark == nil || quill == nil || filter == nil {
+		t.Fatalf("reviews %v", reviews)
+	}
+
+	high, low := box(t, lark, "2m", "High"), box(t, lark, "2m", "Low")
+	if high.Verdict != decision.Pass || low.Verdict != decision.Pass {
+		t.Errorf("the Larkrise is clean: %s, %s", high.Verdict, low.Verdict)
+	}
+	if h, l := harmonic(high, 5), harmonic(low, 5); *l.DBc <= *h.DBc+10 {
+		t.Errorf("the fifth is worse at Low in dBc: %v against %v", *l.DBc, *h.DBc)
+	}
+	if c := box(t, lark, "70cm", "High"); c.Verdict != decision.NoLimit || !strings.Contains(c.Why, "no figure") {
+		t.Errorf("70cm has no figure: %s, %s", c.Verdict, c.Why)
+	}
+
+	bad := box(t, quill, "2m", "High")
+	if got := *bad.Reading.Result.AtConnectorW; got < 5.4 || got > 5.8 {
+		t.Errorf("the Quillon claims 7 W and makes 5.6: %v", got)
+	}
+	third := harmonic(bad, 3)
+	if *third.DBc > -40 || third.Verdict != decision.Fail || *third.DecidedBy != "absolute" {
+		t.Errorf("over 40 dB down, yet over the absolute part: %v dBc, %s", *third.DBc, third.Verdict)
+	}
+	spur := bad.Emissions.Ruling.Products[len(bad.Emissions.Ruling.Products)-1]
+	if spur.Kind != judge.Spur || *spur.FrequencyHz < 1e9 || spur.Verdict != decision.Fail || !strings.Contains(*spur.Sweep, "wide") {
+		t.Errorf("a spur above 1 GHz that only the wide sweep sees: %+v", spur)
+	}
+	if got := filter.Board(false).Verdict; got != decision.Pass {
+		t.Errorf("with the filter fitted it %s", got)
+	}
+
+	// Mistakes being caught: a struck reading, a meter out of its range, a suspect sweep.
+	var why []string
+	for _, d := range reviews {
+		for _, r := range d.Readings() {
+			if !r.Counts {
+				why = append(why, r.WhyNot)
+			}
+		}
+	}
+	if all := strings.Join(why, "; "); !strings.Contains(all, "still on Low") || !strings.Contains(all, "not made for") {
+		t.Errorf("caught: %s", all)
+	}
+	if s := bad.Emissions.Sweeps[0]; s.Standing != "suspect" {
+		t.Errorf("the first look is %s", s.Standing)
+	}
+}
+
+// TestSameEveryTime: two demos have the same figures and ids.
+func TestSameEveryTime(t *testing.T) {
+	_, a := load(t)
+	_, b := load(t)
+	at := time.Date(2026, 11, 25, 0, 0, 0, 0, time.UTC)
+	for title, d := range a {
+		x, _, _, err := publish.Compose(d, 1, at)
+		if err != nil {
+			t.Fatal(err)
+		}
+		y, _, _, err := publish.Compose(b[title], 1, at)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if taken := regexp.MustCompile(`"taken_at":"[^"]*"|"preflight":"[^"]*"`); !bytes.Equal(taken.ReplaceAll(x, nil), taken.ReplaceAll(y, nil)) {
+			t.Errorf("%s differs", title)
+		}
+	}
+}
+
+// TestEditionHoldsWhatItSays: the hash is of the data, the page shows the same
+// figures, stands alone, and gives every figure its unit.
+func TestEditionHoldsWhatItSays(t *testing.T) {
+	s, reviews := load(t)
+	editions, err := s.Editions(t.Context(), reviews[quillon].Review.ID)
+	if err != nil || len(editions) != 1 {
+		t.Fatalf("%v %v", editions, err)
+	}
+	e, err := s.Edition(t.Context(), editions[0].ID)
+	if err != nil {
+		t.Fatal(err)
+	}
+	sum := sha256.Sum256(e.Document)
+	if hex.EncodeToString(sum[:]) != e.SHA256 {
+		t.Error("the hash is not that of the data")
+	}
+	var doc publish.Document
+	if err := json.Unmarshal(e.Document, &doc); err != nil {
+		t.Fatal(err)
+	}
+	if doc.Number != 1 || doc.RuleBook.ID != "us-amateur" || len(doc.Readings) != 3 || len(doc.Kit) < 5 {
+		t.Errorf("%d %s %d %d", doc.Number, doc.RuleBook.ID, len(doc.Readings), len(doc.Kit))
+	}
+	page := regexp.MustCompile(`base64,[^)]*`).ReplaceAllString(string(e.Page), "") // the fonts
+	for _, want := range []string{e.SHA256, "−9.0 dB", "5.64 W", "recalled from memory", "no certification", "47 CFR 97.307(e)", "lent (by a reader)",
+		"power pad, 40 dB, 25 W, last checked", "2m Low FM: examined 30 MHz to 960 MHz", "suspect: the second harmonic fell", "the meter is not made for 146.52 MHz", "spur at 1.2417 GHz", "±2.35 dB"} {
+		if !strings.Contains(page, want) {
+			t.Errorf("the page does not say %q", want)
+		}
+	}
+	if refs := regexp.MustCompile(`(?:src|href)=|url\((?:'|")?(?:[^d'"]|d[^a])`).FindAllString(page, 3); refs != nil {
+		t.Errorf("the page needs other files: %q", refs)
+	}
+	if strings.Contains(page, "<script") || strings.Contains(page, "NaN") || strings.Contains(page, "%!") {
+		t.Error("the page has a script, or a figure that is none")
+	}
+	again, err := publish.Page(doc, e.SHA256)
+	if err != nil || !strings.Contains(string(again), "−9.0 dB") {
+		t.Errorf("the page cannot be made from the data alone: %v", err)
+	}
+}
+
+func TestObstacles(t *testing.T) {
+	_, reviews := load(t)
+	d := reviews[filtered]
+	codes := func() string {
+		var out []string
+		for _, o := range publish.Obstacles(d, d.Board(false)) {
+			code := o.Code
+			if o.Blocks {
+				code = "!" + code
+			}
+			out = append(out, code)
+		}
+		return strings.Join(out, " ")
+	}
+	if got := codes(); got != "book-unchecked" {
+		t.Errorf("%q", got)
+	}
+	d.Review.Subject = store.Subject{Model: "x"}
+	if got := codes(); got != "!come-by !interest unit book-unchecked" {
+		t.Errorf("%q", got)
+	}
+	if err := publish.Freeze(d, &store.Edition{Number: 1}); err == nil {
+		t.Error("frozen without the disclosure")
+	}
+	if page, err := publish.Preview(d, 1); err != nil || !strings.Contains(string(page), "not frozen") || strings.Contains(string(page), "SHA-256") {
+		t.Errorf("preview: %v", err)
+	}
+}
+
+// TestTypedTextStaysText: what a person types never becomes markup.
+func TestTypedTextStaysText(t *testing.T) {
+	_, reviews := load(t)
+	d := reviews[filtered]
+	d.Review.Subject.Model = `<img src=x onerror=alert(1)>`
+	page, err := publish.Preview(d, 1)
+	if err != nil || strings.Contains(string(page), "<img") || !strings.Contains(string(page), "&lt;img") {
+		t.Errorf("%v", err)
+	}
+}

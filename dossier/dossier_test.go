@@ -1,0 +1,282 @@
+package dossier
+
+import (
+	"fmt"
+	"math"
+	"strings"
+	"testing"
+
+	"talloak/core/decision"
+	"talloak/core/judge"
+	"talloak/core/path"
+	"talloak/core/reading"
+	"talloak/core/units"
+	"talloak/rulebooks"
+	"talloak/store"
+)
+
+func v(x float64) *float64 { return &x }
+
+var meterPath = store.Through{Name: "meter", Kit: []store.KitCopy{
+	{Name: "jumper", Spec: store.KitSpec{Element: path.Element{Kind: path.Attenuator, Loss: &path.Loss{FlatDB: v(0.5)}, MaxW: v(50)}}},
+	{Name: "meter", Spec: store.KitSpec{Element: path.Element{Kind: path.Meter, MaxW: v(50)}, Meter: &reading.Meter{FromHz: v(100e6), ToHz: v(500e6), ScaleW: v(15), PctReading: 5}}},
+	{Name: "load", Spec: store.KitSpec{Element: path.Element{Kind: path.Load, MaxW: v(50)}}},
+}}
+
+var analyzerPath = store.Through{Name: "analyzer", Kit: []store.KitCopy{
+	{Name: "pads", Spec: store.KitSpec{Element: path.Element{Kind: path.Attenuator, Loss: &path.Loss{FlatDB: v(50)}, ToleranceDB: v(0.3), MaxW: v(25)}}},
+	{Name: "analyzer", Spec: store.KitSpec{Element: path.Element{Kind: path.Analyzer, Ranges: []path.Range{{FromHz: 1e5, ToHz: 3e9, MaxInputDBm: v(10), NoiseFloorDBm: v(-90)}}, InputAttenuationDB: v(10)}, AccuracyDB: 1}},
+}}
+
+// scene is a review of 5 and 1 W on 2 m with its rows.
+type scene struct {
+	review store.Review
+	facts  store.Facts
+}
+
+func begin() *scene {
+	return &scene{review: store.Review{
+		ID:      "r",
+		Subject: store.Subject{Maker: "Test", Model: "T1", Serial: "7", SupplyMinV: v(11)},
+		Claims:  []store.Claim{{Text: "2m 5/1"}, {Text: "nonsense"}},
+		Rules:   store.Rules{RuleBook: "us-amateur", DecisionRule: "guarded", Scheme: "tolerance", ToleranceDB: 1.5, PassPercent: 90, BandwidthHz: 16e3},
+	}}
+}
+
+func (s *scene) read(level, text string) *scene {
+	n := len(s.facts.Readings)
+	s.facts.Readings = append(s.facts.Readings, store.Reading{
+		ID: fmt.Sprintf("reading %d", n), Keyed: store.Keyed{Band: "2m", Level: level, Mode: "FM", FrequencyHz: 146e6}, Text: text, Through: meterPath,
+	})
+	return s
+}
+
+// look adds a sweep from 30 MHz with a carrier of 5 W and a third harmonic.
+func (s *scene) look(level string, stop int, third float64) *scene {
+	levels := make([]float64, stop-30+1)
+	for i := range levels {
+		levels[i] = -90
+	}
+	levels[146-30] = 36.99 - 50
+	if 438 <= stop {
+		levels[438-30] = third - 50
+	}
+	s.facts.Sweeps = append(s.facts.Sweeps, store.Sweep{
+		ID: fmt.Sprintf("sweep %d", len(s.facts.Sweeps)), Name: "wide", Keyed: store.Keyed{Band: "2m", Level: level, Mode: "FM", FrequencyHz: 146e6},
+		StartHz: 30e6, StopHz: float64(stop) * 1e6, RBWHz: 100e3, Points: len(levels), Levels: store.PackLevels(levels), Through: analyzerPath,
+	})
+	return s
+}
+
+func (s *scene) say(target, standing string) *scene {
+	s.facts.Standings = append(s.facts.Standings, store.Standing{TargetID: target, Standing: standing, Reason: "a reason"})
+	return s
+}
+
+func (s *scene) open(t *testing.T) *Dossier {
+	t.Helper()
+	d, err := Open(&s.review, &s.facts, s.review.Rules, rulebooks.Find)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return d
+}
+
+var high = Keyed{Band: "2m", Level: "High", Mode: "FM"}
+
+// TestReadingIsReferredToTheConnector: half a dB of jumper before the meter.
+func TestReadingIsReferredToTheConnector(t *testing.T) {
+	d := begin().read("High", "4.5 h").open(t)
+	r, of := d.PowerOf(high)
+	want := 4.5 * math.Pow(10, 0.05)
+	if of != 1 || math.Abs(*r.Result.AtConnectorW-want) > 1e-9 || *r.ClaimedW != 5 {
+		t.Errorf("%+v", r)
+	}
+	if got := *r.AgainstClaim.DeltaDB; math.Abs(got-10*math.Log10(want/5)) > 1e-9 || r.AgainstClaim.Verdict != decision.Pass {
+		t.Errorf("%v dB, %s", got, r.AgainstClaim.Verdict)
+	}
+	if *r.LegalMaxW != 1500 || !strings.Contains(r.LegalBy, "97.313") {
+		t.Errorf("legal maximum %v by %s", *r.LegalMaxW, r.LegalBy)
+	}
+	if d.Lines[1].Error == "" || len(d.Cells) != 2 {
+		t.Errorf("claims %+v", d.Lines)
+	}
+}
+
+// TestWhatDoesNotCount: the last reading that counts stands for the box.
+func TestWhatDoesNotCount(t *testing.T) {
+	for _, c := range []struct {
+		text, why string
+	}{
+		{"15 h", "end of the"},
+		{"4 h 10.5v", "minimum"},
+		{"4 f 50.1", "not made for"},
+	} {
+		d := begin().read("High", "4.5 h").read("High", c.text).open(t)
+		all := d.Readings()
+		if all[1].Counts || !strings.Contains(all[1].WhyNot, c.why) || all[1].AgainstClaim != nil {
+			t.Errorf("%q counts %v: %q", c.text, all[1].Counts, all[1].WhyNot)
+		}
+		if r, of := d.PowerOf(high); r.Text != "4.5 h" || of != 2 {
+			t.Errorf("%q stands for the box", r.Text)
+		}
+	}
+	d := begin().read("High", "4.5 h").read("High", "4.6 h").say("reading 1", "struck").open(t)
+	if r, _ := d.PowerOf(high); r.ID != "reading 0" {
+		t.Errorf("a struck reading stands for the box")
+	}
+	d = begin().read("High", "4.5 h").say("reading 0", "struck").say("reading 0", "in-force").open(t)
+	if r, _ := d.PowerOf(high); r == nil {
+		t.Error("taking a strike back does not help")
+	}
+}
+
+func TestLevelsAreDoubtedTogether(t *testing.T) {
+	d := begin().read("High", "1 h").read("Low", "1.02 l").open(t)
+	r, _ := d.PowerOf(high)
+	if len(r.Doubts) != 1 || r.Doubts[0].Code != "levels-alike" {
+		t.Errorf("%+v", r.Doubts)
+	}
+}
+
+func TestPreviewRefusals(t *testing.T) {
+	d := begin().open(t)
+	k := high
+	k.FrequencyHz = 146e6
+	for text, want := range map[string]string{"": "text", "h": "text", "4.5W 36dBm": "text", "1,500": "text"} {
+		if _, err := d.Preview(k, text, meterPath); err == nil || !strings.HasPrefix(err.Error(), want+":") {
+			t.Errorf("%q: %v", text, err)
+		}
+	}
+	if _, err := d.Preview(k, "4.5", analyzerPath); err == nil || !strings.HasPrefix(err.Error(), "path_id:") {
+		t.Errorf("a path without a meter: %v", err)
+	}
+}
+
+// TestEmissionsRestOnTheMeter: the carrier is the power meter's, and the budget
+// of dBc has its uncertainty in it.
+func TestEmissionsRestOnTheMeter(t *testing.T) {
+	e := begin().read("High", "4.5 h").look("High", 1530, -7).open(t).Emissions(high, true)
+	if *e.Ruling.CarrierFrom != "power-meter" || math.Abs(*e.MeanW-5.049) > 0.001 || e.Ruling.Verdict != decision.Fail {
+		t.Errorf("%+v", e.Ruling)
+	}
+	if want := 2 * math.Hypot(1/math.Sqrt(3), 0.3/math.Sqrt(3)); math.Abs(e.Budget.Absolute-want) > 1e-9 || e.Budget.Relative <= e.Budget.Absolute {
+		t.Errorf("budget %+v, want %v", e.Budget, want)
+	}
+	if n := len(e.Sweeps[0].Picture); n < 1000 || n > pictureBuckets {
+		t.Errorf("%d buckets", n)
+	}
+	highest := math.Inf(-1)
+	for _, b := range e.Sweeps[0].Picture {
+		highest = max(highest, *b.HighDBm)
+	}
+	if math.Abs(highest-36.99) > 1e-9 {
+		t.Errorf("the picture's crest is %v dBm at the connector", highest)
+	}
+	if len(e.Ceiling) == 0 || e.Ceiling[0].LimitDBm == nil {
+		t.Errorf("ceiling %+v", e.Ceiling)
+	}
+	alone := begin().look("High", 1530, -7).open(t).Emissions(high, false)
+	if *alone.Ruling.CarrierFrom != "sweep" || len(alone.Sweeps[0].Picture) != 0 {
+		t.Errorf("%+v", alone.Ruling)
+	}
+}
+
+func TestHeadlines(t *testing.T) {
+	for _, c := range []struct {
+		name    string
+		s       *scene
+		verdict decision.Verdict
+		says    []string
+	}{
+		{"nothing done", begin(), decision.NotCovered, []string{"Emissions were not examined", "No power was held"}},
+		{"fails", begin().read("High", "4.5").look("High", 1530, -7), decision.Fail, []string{"Fails on 2m High: 3rd harmonic is 9.0 dB over", "1 of 2 boxes"}},
+		{"passes", begin().read("High", "4.5").look("High", 1530, -30), decision.Pass, []string{"Passes as far as 1.53 GHz (10th harmonic)", "all 1 boxes"}},
+		{"passes less far", begin().look("High", 1530, -30).look("Low", 960, -30), decision.Pass, []string{"as far as 960 MHz (6th harmonic)", "2 of 2 boxes"}},
+		{"too close", begin().look("High", 1530, -16.5), decision.Inconclusive, []string{"Too close to call on 2m High: 3rd harmonic"}},
+		{"short", begin().read("High", "2"), decision.NotCovered, []string{"short of the claim: 2m High 2.24 W of 5.00 W"}},
+		{"struck sweep", begin().look("High", 1530, -7).say("sweep 0", "struck"), decision.NotCovered, []string{"Nothing examined can be ruled on"}},
+	} {
+		b := c.s.open(t).Board(false)
+		if b.Verdict != c.verdict {
+			t.Errorf("%s: %s", c.name, b.Verdict)
+		}
+		for _, want := range c.says {
+			if !strings.Contains(b.Headline, want) {
+				t.Errorf("%s: %q, want %q in it", c.name, b.Headline, want)
+			}
+		}
+	}
+}
+
+// TestOtherRulesCanBeTried without being kept.
+func TestOtherRulesCanBeTried(t *testing.T) {
+	s := begin().read("High", "4.5").look("High", 1530, -7)
+	rules := s.review.Rules
+	rules.RuleBook, rules.Scheme = "house-forty-down", "percent"
+	d, err := Open(&s.review, &s.facts, rules, rulebooks.Find)
+	if err != nil {
+		t.Fatal(err)
+	}
+	b := d.Board(false)
+	if b.Verdict != decision.Pass || !b.Rules.House || b.Rules.Recalled || !strings.Contains(b.Rules.Claim, "90 %") {
+		t.Errorf("%s %+v", b.Verdict, b.Rules)
+	}
+	rules.RuleBook = "nobody"
+	if _, err := Open(&s.review, &s.facts, rules, rulebooks.Find); err == nil {
+		t.Error("an unknown book opens")
+	}
+}
+
+// TestWire: the stress has its reserve, danger is found at the carrier, and the
+// spare room to the limit is told per multiple.
+func TestWire(t *testing.T) {
+	book, _ := rulebooks.Find("us-amateur")
+	w, err := Wire(analyzerPath, "emissions", 146e6, 5, 0, book)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if math.Abs(w.SourceW-5*math.Pow(10, 0.1)) > 1e-9 || !w.Safe || math.Abs(*w.HeadroomDB-(10-(37.99-50))) > 0.01 {
+		t.Errorf("%v W, safe %v, headroom %v", w.SourceW, w.Safe, *w.HeadroomDB)
+	}
+	// Lowest visible -90 + 50 + 6 = -34 dBm, 18 dB under -16.02.
+	if w.SpareDB[0] != nil || math.Abs(*w.SpareDB[1]-17.98) > 0.01 || len(w.SpareDB) != 10 {
+		t.Errorf("spare %v", w.SpareDB)
+	}
+	if last := w.DialIn[len(w.DialIn)-1]; !strings.Contains(last.Value, "+50.00 dB") {
+		t.Errorf("offset %q", last.Value)
+	}
+	hot, err := Wire(analyzerPath, "emissions", 146e6, 25, 60, book)
+	if err != nil || hot.Safe || hot.SourceW != 60 || hot.Problems[0].Code != "over-rating" {
+		t.Errorf("%+v %v", hot.Problems, err)
+	}
+	offset := analyzerPath
+	offset.AppliedOffsetDB = -50
+	set, _ := Wire(offset, "emissions", 146e6, 5, 0, book)
+	if last := set.DialIn[len(set.DialIn)-1]; !strings.HasPrefix(last.Value, "-50.00 dB, already") {
+		t.Errorf("offset %q", last.Value)
+	}
+}
+
+func TestNames(t *testing.T) {
+	for n, want := range map[int]string{1: "1st", 2: "2nd", 3: "3rd", 4: "4th", 11: "11th", 12: "12th", 13: "13th", 21: "21st", 112: "112th"} {
+		if got := Ordinal(n); got != want {
+			t.Errorf("%d: %s", n, got)
+		}
+	}
+	two := 2
+	for want, p := range map[string]judge.Product{
+		"2nd harmonic":     {Kind: judge.Harmonic, Order: &two},
+		"half the carrier": {Kind: judge.Subharmonic, Order: &two},
+		"spur at 1.2 GHz":  {Kind: judge.Spur, FrequencyHz: v(float64(units.Hertz(1.2e9)))},
+	} {
+		if got := ProductName(p); got != want {
+			t.Errorf("%s, want %s", got, want)
+		}
+	}
+	s := begin()
+	s.review.Subject.Changes = "a filter"
+	if got := s.open(t).Title(); got != "Test T1, serial 7, changed" {
+		t.Error(got)
+	}
+}
