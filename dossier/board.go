@@ -82,7 +82,7 @@ func powerVerdict(r *Reading, of int) (decision.Verdict, string) {
 	case r.AgainstClaim.DeltaDB == nil:
 		return r.AgainstClaim.Verdict, "no output"
 	}
-	return r.AgainstClaim.Verdict, fmt.Sprintf("%.0f %% of the claim, %+.1f dB", r.AgainstClaim.Percent, *r.AgainstClaim.DeltaDB)
+	return r.AgainstClaim.Verdict, fmt.Sprintf("%.0f %% of the claim, %s", r.AgainstClaim.Percent, units.DB(*r.AgainstClaim.DeltaDB).Signed())
 }
 
 func emissionsVerdict(e Emissions) (decision.Verdict, string) {
@@ -98,7 +98,7 @@ func emissionsVerdict(e Emissions) (decision.Verdict, string) {
 	case r.Worst == nil || r.Worst.MarginDB == nil:
 		return r.Verdict, "nothing was examined"
 	}
-	return r.Verdict, fmt.Sprintf("%s %+.1f dB, by the %s term", ProductName(*r.Worst), *r.Worst.MarginDB, termName(r.Worst.DecidedBy))
+	return r.Verdict, fmt.Sprintf("%s %s, by the %s term", ProductName(*r.Worst), units.DB(*r.Worst.MarginDB).Signed(), termName(r.Worst.DecidedBy))
 }
 
 func termName(by *string) string {
@@ -219,7 +219,7 @@ func emissionsSentence(b Board) string {
 		}
 		return fmt.Sprintf("Fails on %s: %s is %.1f dB over the limit%s (%s). %s.", where, ProductName(*worst.Emissions.Ruling.Worst), -margin(worst), others, b.Rules.Book, of)
 	case decision.Inconclusive:
-		return fmt.Sprintf("Too close to call on %s: %s, margin %+.1f dB (%s). %s.", where, ProductName(*worst.Emissions.Ruling.Worst), margin(worst), b.Rules.Book, of)
+		return fmt.Sprintf("Too close to call on %s: %s, margin %s (%s). %s.", where, ProductName(*worst.Emissions.Ruling.Worst), units.DB(margin(worst)).Signed(), b.Rules.Book, of)
 	case decision.Pass:
 		return fmt.Sprintf("Passes %s by %s; smallest margin %.1f dB on %s. %s.", reach, b.Rules.Book, margin(worst), where, of)
 	case decision.NoLimit:

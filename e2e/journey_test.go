@@ -92,7 +92,9 @@ func TestFromNewReviewToFrozenEdition(t *testing.T) {
 	// Ruling: the board says so, and forty down alone would have passed it.
 	b.do(c.Click(c.CSS(".tab[href$=ruling]")), c.WaitVisible(c.CSS(".headline [data-verdict=fail]")))
 	b.waitText(".headline", "3rd harmonic")
-	b.do(c.Click(c.CSS(".by .el-select")), c.WaitVisible(c.CSS(".el-select-dropdown__item:nth-of-type(2)")), c.Click(c.CSS(".el-select-dropdown__item:nth-of-type(2)")))
+	b.do(c.Focus(c.CSS("[aria-label='Rule book']")), c.KeyEvent(kb.Enter))
+	b.waitText(".el-select-dropdown__item", "Forty down")
+	b.do(c.KeyEvent(kb.ArrowDown), c.KeyEvent(kb.Enter))
 	b.do(c.WaitVisible(c.CSS(".headline [data-verdict=pass]")), c.WaitVisible(c.CSS(".box .ghost[data-verdict=fail]")))
 
 	// Publish: frozen by the rules that are kept, not those that were tried.

@@ -28,7 +28,7 @@ func TestScreenshots(t *testing.T) {
 		b.do(more...)
 		b.shot(filepath.Join(dir, name+".png"))
 	}
-	const larkrise, quillon = "/reviews/d45c7185-fc7d-5019-9a67-0486cb68e157", "/reviews/5d412c15-479b-59de-9efe-1724f66d2705"
+
 	room("day")
 	view("reviews", "/reviews", ".card")
 	view("radio", larkrise+"/radio", "figure .row")

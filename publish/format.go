@@ -24,7 +24,12 @@ func watts(w *float64) string {
 	return units.Watts(*w).String()
 }
 
-func db(v *float64) string { return figure(v, "%+.1f dB") }
+func db(v *float64) string {
+	if v == nil {
+		return "no figure"
+	}
+	return strings.ReplaceAll(units.DB(*v).Signed(), "-", "\u2212")
+}
 
 func dbm(v *float64) string { return figure(v, "%.1f dBm") }
 

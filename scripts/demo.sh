@@ -18,7 +18,7 @@ tidy() {
   return 0
 }
 trap tidy EXIT
-trap 'exit 130' INT
+trap 'exit 0' INT
 trap 'exit 143' TERM HUP
 
 if [ -z "${TALLOAK_DATABASE_URL:-}" ]; then

@@ -201,7 +201,7 @@ func (e *Engine) judge(in *JudgeIn) (judge.Ruling, error) {
 
 func (t ThroughIn) through(bad *problem.List, field string, otherwise *path.Path, otherwiseDB units.DB) (*path.Path, units.DB) {
 	applied := units.DB(or(t.AppliedOffsetDB, float64(otherwiseDB)))
-	if applied < -1000 || applied > 1000 {
+	if t.AppliedOffsetDB != nil && (applied < -1000 || applied > 1000) {
 		bad.Add(problem.Join(field, "applied_offset_db"), "give -1000 to 1000 dB")
 	}
 	switch {

@@ -36,6 +36,15 @@ func RatioDB(r float64) DB { return DB(10 * math.Log10(r)) }
 // 10 log10(50 ohm x 1 mW / (1 µV)^2) = 106.99.
 var dbuvAtZeroDBm = 10 * math.Log10(Impedance*1e-3/1e-12)
 
+// Signed shows d to a tenth with its sign, never as minus nought: "+1.5 dB".
+func (d DB) Signed() string {
+	tenth := math.Round(float64(d)*10) / 10
+	if tenth == 0 {
+		tenth = 0
+	}
+	return fmt.Sprintf("%+.1f dB", tenth)
+}
+
 // String shows f in the largest unit that keeps it at or above one: 146.52 MHz.
 func (f Hertz) String() string {
 	switch a := math.Abs(float64(f)); {

@@ -18,6 +18,8 @@ func TestStringsCarryUnits(t *testing.T) {
 		{Watts(0.25).String(), "250 mW"},
 		{Watts(1500).String(), "1500 W"},
 		{Watts(0).String(), "0 W"},
+		{DB(-0.04).Signed(), "+0.0 dB"},
+		{DB(-1.25).Signed(), "-1.3 dB"},
 	} {
 		if c.got != c.want {
 			t.Errorf("%q, want %q", c.got, c.want)

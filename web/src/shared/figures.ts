@@ -29,7 +29,11 @@ function trim(v: number, decimals: number): string {
 /** Words from the server, with true minus signs. */
 export const words = (s: string) => s.replace(/(^|[\s(])-(?=\d)/g, '$1\u2212')
 
-export const db = (v: number | null | undefined) => (v == null ? 'no figure' : minus(`${v > 0 ? '+' : ''}${v.toFixed(1)} dB`))
+export function db(v: number | null | undefined): string {
+  if (v == null) return 'no figure'
+  const tenth = Math.round(v * 10) / 10 || 0 // never minus nought
+  return minus(`${tenth >= 0 ? '+' : ''}${tenth.toFixed(1)} dB`)
+}
 export const dbm = (v: number | null | undefined) => (v == null ? 'no figure' : minus(`${v.toFixed(1)} dBm`))
 export const dbc = (v: number | null | undefined) => (v == null ? 'no figure' : minus(`${v.toFixed(1)} dBc`))
 export const fine = (v: number) => minus(`${v.toFixed(2)} dB`)

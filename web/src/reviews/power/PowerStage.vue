@@ -36,6 +36,8 @@ const mayKey = computed(() => safe.value && ready.value.has(pathId.value))
 const last = computed(() => readings.value.filter((r) => inBox(r) && r.standing === 'in-force').at(-1) ?? null)
 const shown = computed(() => live.value ?? last.value)
 
+const figure = computed(() => (shown.value?.result ? watts(shown.value.result.at_connector_w).split(' ') : ['–']))
+
 const inBox = (r: Reading) => cell.value != null && r.band === cell.value.band.name && r.level === cell.value.level && r.mode === cell.value.mode
 
 onMounted(async () => {
@@ -115,7 +117,7 @@ function move(by: number) {
 
 /** A letter on the empty line is a command; everything else is an entry. */
 function command(e: KeyboardEvent) {
-  if (text.value !== '' || e.ctrlKey || e.metaKey || e.altKey) return
+  if (text.value.trim() !== '' || e.ctrlKey || e.metaKey || e.altKey) return
   const actions: Record<string, () => void> = {
     ' ': () => timer.value?.toggle(),
     m: () => {
@@ -181,7 +183,7 @@ const checks = [
         </div>
       </div>
       <div class="result" :class="{ idle: !live }">
-        <div class="power" data-testid="power">{{ shown?.result ? watts(shown.result.at_connector_w) : '–' }}</div>
+        <div class="power" data-testid="power">{{ figure[0] + ' ' }}<small>{{ figure[1] }}</small></div>
         <div class="beside">
           <template v-if="shown?.result?.low_w != null">
             <span>{{ watts(shown.result.low_w) }} to {{ watts(shown.result.high_w) }}</span>
@@ -301,6 +303,10 @@ const checks = [
   letter-spacing: -0.03em;
   white-space: nowrap;
 }
+.power small {
+  font-size: 64px;
+  letter-spacing: 0;
+}
 .idle .power {
   color: var(--soft);
 }
@@ -308,7 +314,8 @@ const checks = [
   display: grid;
   font-size: 22px;
   line-height: 1.3;
-  padding-bottom: 10px;
+  padding-bottom: 8px;
+  white-space: nowrap;
 }
 .beside .soft {
   font-size: 22px;

@@ -37,8 +37,7 @@ async function fetchBoard(query: Record<string, string>) {
 
 onMounted(async () => {
   try {
-    kept.value = await fetchBoard({})
-    books.value = await ask(api.GET('/api/v1/rule-books'))
+    ;[books.value, kept.value] = await Promise.all([ask(api.GET('/api/v1/rule-books')), fetchBoard({})])
     const worst = kept.value.cells.find((c) => c.verdict === kept.value?.verdict) ?? kept.value.cells[0]
     if (worst) chosen.value = cellKey(worst.cell)
   } catch (e) {

@@ -1,0 +1,96 @@
+package compute
+
+import (
+	"encoding/json"
+	"errors"
+	"strings"
+	"testing"
+
+	"talloak/core/problem"
+)
+
+// seeds are inputs of every calculation, good ones for the fuzzer to spoil.
+var seeds = map[string]string{
+	"convert":       `{"text":"36.4dBm"}`,
+	"swr":           `{"forward_w":10,"reflected_w":0.4}`,
+	"cable-loss":    `{"cable":"rg-58","length_m":1.5,"frequency_hz":432e6,"load_swr":2}`,
+	"touchstone":    `{"text":"# MHz S RI R 50\n1 0 0 1 0 1 0 0 0"}`,
+	"path":          `{"source_w":5,"frequencies_hz":[146e6],"elements":[{"kind":"attenuator","loss":{"table":[{"frequency_hz":1e6,"db":10},{"frequency_hz":3e9,"db":11}]},"max_w":2},{"kind":"analyzer","ranges":[{"from_hz":1,"to_hz":3e9,"max_input_dbm":10,"noise_floor_dbm":-95}],"shi_dbm":40,"toi_dbm":10}]}`,
+	"reading":       `{"text":"4.71 4.86","unit":"W","frequency_hz":146e6,"meter":{"scale_w":15,"pct_full_scale":5,"swr":1.2},"source_swr":1.5,"path":{"elements":[{"kind":"adapter"}]}}`,
+	"entry":         `{"text":"4.71 h swr 1.3 13.6v pk 12 ? odd"}`,
+	"compare-claim": `{"claimed_w":5,"measured_w":4,"expanded_uncertainty_db":0.5,"two_sided":true}`,
+	"limit":         `{"book":{"id":"a","title":"","kind":"law","source":"","recalled":true,"clauses":[{"when":{},"citation":"c","segments":[{"to_multiple":3,"terms":[{"relative_db":40},{"formula_db":43}],"combine":"lenient","floor_dbm":-20}]}]},"fundamental_hz":146e6,"mean_power_w":5,"frequency_hz":[292e6]}`,
+	"judge":         `{"rule_book":"us-amateur","fundamental_hz":146e6,"mean_power_w":5,"loss_db":50,"sweeps":[{"start_hz":30e6,"stop_hz":900e6,"levels_dbm":[-90,-13,-90,-60,-90,-90],"rbw_hz":1e5}],"looks":[{"from_hz":1e6,"to_hz":1e9,"floor_dbm":-60,"peaks":[{"frequency_hz":292e6,"dbc":-50}]}]}`,
+}
+
+// FuzzRun: whatever the bytes, an answer is whole JSON and a refusal names what
+// was wrong; nothing panics.
+func FuzzRun(f *testing.F) {
+	for name, in := range seeds {
+		f.Add(name, []byte(in))
+	}
+	f.Fuzz(func(t *testing.T, name string, data []byte) {
+		out, err := engine.Run(name, data)
+		if err == nil {
+			if !json.Valid(out) {
+				t.Fatalf("%s %s: %s", name, data, out)
+			}
+			return
+		}
+		var bad *problem.Error
+		if !errors.As(err, &bad) || len(bad.Fields) == 0 || out != nil {
+			t.Fatalf("%s %s: %v", name, data, err)
+		}
+	})
+}
+
+// TestEveryInputIsStrict: for every calculation a good input is taken; with a
+// field nobody knows, or one field of the wrong kind, it is refused by name.
+func TestEveryInputIsStrict(t *testing.T) {
+	for name, in := range seeds {
+		run(t, name, in)
+		spoilt := strings.Replace(in, "{", `{"nobody_knows":1,`, 1)
+		refused(t, name, spoilt, "nobody_knows")
+		var fields map[string]json.RawMessage
+		if err := json.Unmarshal([]byte(in), &fields); err != nil {
+			t.Fatal(err)
+		}
+		for field, value := range fields {
+			wrong := `"text"`
+			if value[0] == '"' {
+				wrong = `12`
+			}
+			other := map[string]json.RawMessage{}
+			for k, v := range fields {
+				other[k] = v
+			}
+			other[field] = json.RawMessage(wrong)
+			text, _ := json.Marshal(other)
+			_, err := engine.Run(name, text)
+			var bad *problem.Error
+			if !errors.As(err, &bad) || bad.Fields[0].Field != field {
+				t.Errorf("%s with %s as %s: %v", name, field, wrong, err)
+			}
+		}
+	}
+}
+
+// TestNumbersTooLargeAreRefused: a result beyond a float names its input.
+func TestNumbersTooLargeAreRefused(t *testing.T) {
+	for _, c := range []struct{ name, in, field string }{
+		{"convert", `{"value":1e308,"unit":"W"}`, "value"},
+		{"swr", `{"rho":0.99999999999999999}`, "rho"},
+		{"cable-loss", `{"cable":"rg-58","length_m":1,"frequency_hz":1e6,"load_swr":1e300}`, "load_swr"},
+		{"path", `{"source_w":1e307,"frequencies_hz":[1],"elements":[]}`, "source_w"},
+		{"path", `{"source_w":1,"frequencies_hz":[1],"elements":[{"kind":"attenuator","loss":{"flat_db":1e300}}]}`, "elements[0].loss.flat_db"},
+		{"reading", `{"text":"5000dBm","unit":"dBm","frequency_hz":1,"meter":{}}`, "text"},
+		{"reading", `{"text":"5","unit":"W","frequency_hz":1,"meter":{},"applied_offset_db":-1e5}`, "applied_offset_db"},
+		{"compare-claim", `{"claimed_w":1e-300,"measured_w":1e300}`, "measured_w"},
+		{"limit", `{"rule_book":"us-amateur","fundamental_hz":146e6,"mean_power_w":1e308,"frequency_hz":[1]}`, "mean_power_w"},
+		{"touchstone", `{"text":"# GHz S DB\n1 1e9 0"}`, "text"},
+		{"judge", `{"rule_book":"us-amateur","fundamental_hz":146e6,"applied_offset_db":1e9,"sweeps":[{"start_hz":1,"stop_hz":2,"levels_dbm":[1,2]}]}`, "applied_offset_db"},
+		{"judge", `{"rule_book":"us-amateur","fundamental_hz":146e6,"sweeps":[{"start_hz":1,"stop_hz":2,"levels_dbm":[1,1e300]}]}`, "sweeps[0].levels_dbm[1]"},
+	} {
+		refused(t, c.name, c.in, c.field)
+	}
+}

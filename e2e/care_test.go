@@ -1,0 +1,206 @@
+package e2e
+
+import (
+	"fmt"
+	"math"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/chromedp/cdproto/input"
+	"github.com/chromedp/chromedp/kb"
+
+	c "github.com/chromedp/chromedp"
+)
+
+const (
+	larkrise = "/reviews/d45c7185-fc7d-5019-9a67-0486cb68e157"
+	quillon  = "/reviews/5d412c15-479b-59de-9efe-1724f66d2705"
+)
+
+func eval[T any](b *browser, script string) T {
+	b.t.Helper()
+	out, err := c.Run(b.ctx, c.Evaluate[T](script, c.EvalAwaitPromise))
+	if err != nil {
+		b.t.Fatal(err)
+	}
+	return out
+}
+
+// TestContrast holds the colours of both rooms to WCAG 2.1, 1.4.3 (AA): 4.5 to 1
+// for text, by its formula for relative luminance.
+func TestContrast(t *testing.T) {
+	base := serve(t, true)
+	b := open(t)
+	b.do(c.Navigate(base+"/reviews"), c.WaitVisible(c.CSS(".card")))
+	for _, room := range []string{"day", "dim"} {
+		eval[bool](b, fmt.Sprintf(`document.documentElement.classList.toggle('dark', %v) || true`, room == "dim"))
+		colour := func(name string) float64 {
+			rgb := eval[[]float64](b, `(() => { const e = document.createElement('i'); e.style.color = 'var(--`+name+`)'; document.body.append(e);
+				const v = getComputedStyle(e).color.match(/[\d.]+/g).map(Number); e.remove(); return v.slice(0, 3) })()`)
+			var l float64
+			for i, weight := range []float64{0.2126, 0.7152, 0.0722} {
+				v := rgb[i] / 255
+				if v <= 0.04045 {
+					v /= 12.92
+				} else {
+					v = math.Pow((v+0.055)/1.055, 2.4)
+				}
+				l += weight * v
+			}
+			return l
+		}
+		for _, ground := range []string{"sheet", "ground", "press"} {
+			for _, text := range []string{"ink", "soft", "rust", "amber", "leaf", "slate"} {
+				if ground != "sheet" && text != "ink" && text != "soft" {
+					continue // rulings and warnings stand on the sheet
+				}
+				x, y := colour(text), colour(ground)
+				if ratio := (max(x, y) + 0.05) / (min(x, y) + 0.05); ratio < 4.5 {
+					t.Errorf("%s room: %s on %s has %.2f to 1", room, text, ground, ratio)
+				}
+			}
+		}
+	}
+}
+
+// TestNothingComesFromOutside: every file a view needs is served here.
+func TestNothingComesFromOutside(t *testing.T) {
+	base := serve(t, true)
+	b := open(t)
+	for _, path := range []string{"/reviews", larkrise + "/power", quillon + "/emissions", "/bench", "/rule-books"} {
+		b.do(c.Navigate(base+path), c.WaitVisible(c.CSS("h1")))
+		for _, url := range eval[[]string](b, `performance.getEntriesByType('resource').map((r) => r.name)`) {
+			if !strings.HasPrefix(url, base) && !strings.HasPrefix(url, "data:") {
+				t.Errorf("%s asks for %s", path, url)
+			}
+		}
+	}
+}
+
+// TestFirstPageIsLight: its scripts stay under 200 kB gzipped, and the plot's
+// library is not among them.
+func TestFirstPageIsLight(t *testing.T) {
+	base := serve(t, true)
+	b := open(t)
+	b.do(c.Navigate(base+"/reviews"), c.WaitVisible(c.CSS(".card")))
+	size := eval[float64](b, `Promise.all(performance.getEntriesByType('resource').filter((r) => r.name.endsWith('.js')).map(async (r) => {
+		const body = await (await fetch(r.name)).blob()
+		return (await new Response(body.stream().pipeThrough(new CompressionStream('gzip'))).blob()).size
+	})).then((all) => all.reduce((a, b) => a + b, 0))`)
+	if size == 0 || size > 200e3 {
+		t.Errorf("%.0f bytes of scripts, gzipped", size)
+	}
+}
+
+// TestKeyboardAlone turns the stages by their digits, walks the boxes, starts
+// the timer and reads a path's multiples without a mouse.
+func TestKeyboardAlone(t *testing.T) {
+	base := serve(t, true)
+	b := open(t)
+	b.do(c.Navigate(base+larkrise+"/ruling"), c.WaitVisible(c.CSS(".evidence")))
+	for key, css := range map[string]string{"3": "[name=entry]", "1": "[name=claim-0]", "4": ".worst", "7": "[name=freeze]", "6": ".evidence"} {
+		eval[bool](b, `(document.activeElement?.blur(), true)`)
+		b.do(c.KeyEvent(key), c.WaitVisible(c.CSS(css)))
+	}
+	b.do(c.Navigate(base+larkrise+"/power"), c.WaitVisible(c.CSS(".steps")))
+	b.do(c.Focus(c.CSS("[name=entry]")), c.KeyEvent(kb.ArrowDown), c.KeyEvent(kb.ArrowDown))
+	b.waitText(".what .level", "Low")
+	b.press(" ", "Space")
+	b.waitText(".timer", "of 10 s")
+	b.press(" ", "Space")
+	b.waitText(".timer", "rest")
+	b.press("=", "Equal")
+	b.do(c.WaitVisible(c.CSS(".result:not(.idle)")))
+	if got := eval[string](b, `document.querySelector('[name=entry]').value`); got != "0.45 0.46 0.47 l swr 1.1 7.9v .4a" {
+		t.Errorf("the same again is %q", got)
+	}
+	b.do(c.Navigate(base+"/bench"), c.WaitVisible(c.CSS(".steps")), c.Focus(c.CSS(".staircase")), c.KeyEvent("3"))
+	b.waitText(".staircase", "439.56 MHz")
+	// Every control can be reached and says what it is.
+	nameless := eval[[]string](b, `[...document.querySelectorAll('button, a, input, [tabindex="0"]')].filter((e) =>
+		!(e.innerText || e.getAttribute('aria-label') || e.labels?.length)).map((e) => e.outerHTML.slice(0, 90))`)
+	if len(nameless) > 0 {
+		t.Errorf("without a name: %q", nameless)
+	}
+}
+
+// press is a key as a keyboard sends it: what the page prevents is not typed.
+func (b *browser) press(key, code string) {
+	b.t.Helper()
+	for _, kind := range []input.DispatchKeyEventType{input.DispatchKeyEventTypeKeyDown, input.DispatchKeyEventTypeKeyUp} {
+		event := input.DispatchKeyEventParams{Type: kind, Key: key, Code: code}
+		if kind == input.DispatchKeyEventTypeKeyDown {
+			event.Text = key
+		}
+		if _, err := c.Call(b.ctx, input.DispatchKeyEvent, event); err != nil {
+			b.t.Fatal(err)
+		}
+	}
+}
+
+// TestDangerBlocks: a path that would burn cannot be gone through, and a reading
+// on it is not taken; what was typed stays.
+func TestDangerBlocks(t *testing.T) {
+	base := serve(t, true)
+	b := open(t)
+	b.do(c.Navigate(base+"/reviews"), c.SendKeys(c.CSS("[name=model]"), "Big one"+kb.Enter), c.WaitVisible(c.CSS("[name=claim-0]")))
+	b.do(c.SendKeys(c.CSS("[name=claim-0]"), "2m 200"), c.WaitVisible(c.CSS("figure .row")), c.Click(c.CSS(".tab[href$=power]")))
+	b.waitText(".problems .danger", "dummy load, 50 W takes 50.0 W but")
+	b.do(c.WaitVisible(c.CSS("[name=preflight][disabled]")), c.SendKeys(c.CSS("[name=entry]"), "180"+kb.Enter))
+	b.waitText(".keyup .echo", "in danger")
+	if got := eval[string](b, `document.querySelector('[name=entry]').value`); got != "180" {
+		t.Errorf("what was typed became %q", got)
+	}
+	b.waitText(".log", "None yet")
+}
+
+// TestRefusedFileSaysItsLine, and nothing is kept of it.
+func TestRefusedFileSaysItsLine(t *testing.T) {
+	base := serve(t, true)
+	b := open(t)
+	file := filepath.Join(t.TempDir(), "broken.csv")
+	if err := os.WriteFile(file, []byte("MHz;dBm\n144;-90\n145;-91\n145;-92\n"), 0o644); err != nil {
+		t.Fatal(err)
+	}
+	b.do(c.Navigate(base+quillon+"/emissions"), c.WaitVisible(c.CSS(".plot canvas")), c.Click(c.CSS(".more")), c.WaitVisible(c.CSS(".drop")))
+	b.do(c.SetUploadFiles(c.CSS("[name=sweep]"), []string{file}))
+	b.waitText(".trouble", "broken.csv: line 4: frequencies must rise")
+}
+
+// TestStaleWriteKeepsWhatWasTyped: a change from elsewhere is not overwritten,
+// and is said where one types.
+func TestStaleWriteKeepsWhatWasTyped(t *testing.T) {
+	base := serve(t, true)
+	b := open(t)
+	b.do(c.Navigate(base+larkrise+"/radio"), c.WaitVisible(c.CSS("[name=serial]")))
+	status := eval[float64](b, `fetch('/api/v1`+larkrise+`').then((r) => r.json()).then((r) => fetch('/api/v1`+larkrise+`', {method: 'PUT',
+		headers: {'Content-Type': 'application/json'}, body: JSON.stringify({version: r.version, rules: r.rules,
+		claims: r.claims.map(({text, source, read_on}) => ({text, source, read_on})), subject: {...r.subject, firmware: '1.5'}})})).then((r) => r.status)`)
+	if status != 200 {
+		t.Fatalf("the other window got %v", status)
+	}
+	b.do(c.SendKeys(c.CSS("[name=serial]"), "-B"))
+	b.waitText(".trouble", "changed in another window")
+	if got := eval[string](b, `document.querySelector('[name=serial]').value`); got != "L2-00418-B" {
+		t.Errorf("what was typed became %q", got)
+	}
+	kept := eval[string](b, `fetch('/api/v1`+larkrise+`').then((r) => r.json()).then((r) => r.subject.firmware + ' ' + r.subject.serial)`)
+	if kept != "1.5 L2-00418" {
+		t.Errorf("kept is %q", kept)
+	}
+}
+
+// TestSweepIsDoubtedAndTakenBack: a sweep in doubt does not count, with its
+// reason, until that is taken back.
+func TestSweepIsDoubtedAndTakenBack(t *testing.T) {
+	base := serve(t, true)
+	b := open(t)
+	b.do(c.Navigate(base+larkrise+"/emissions"), c.WaitVisible(c.CSS(".worst [data-verdict=pass]")))
+	b.do(c.Click(c.CSS(".words button:nth-of-type(2)")), c.SendKeys(c.CSS("[aria-label=Reason]"), "loose connector"+kb.Enter))
+	b.do(c.WaitVisible(c.CSS(".worst [data-verdict='not-covered']")))
+	b.waitText(".sweep.suspect", "suspect: loose connector")
+	b.do(c.Click(c.CSS(".words button")), c.SendKeys(c.CSS("[aria-label=Reason]"), "tightened and repeated"+kb.Enter))
+	b.do(c.WaitVisible(c.CSS(".worst [data-verdict=pass]")))
+}
