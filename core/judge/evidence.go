@@ -215,13 +215,17 @@ func (e *evidence) holdAgainst(limits *rulebook.Limits, u rulebook.Uncertainty) 
 		loss := (*buffer)[:end-first]
 		e.path.FillLoss(e.trace.Frequency(first), e.trace.Step(), loss)
 		next := first
+		blind := blindRun{e: e, from: -1} // may go on from piece to piece
 		for _, piece := range limits.Ceiling(stretch.lo, stretch.hi, u) {
 			_, to := e.trace.IndexRange(piece.From, piece.To)
-			if !math.IsInf(float64(piece.Level), 1) {
-				e.underCeiling(next, min(to, end), float64(piece.Level)+float64(e.applied), loss[next-first:])
+			if math.IsInf(float64(piece.Level), 1) {
+				blind.close(next)
+			} else {
+				e.underCeiling(&blind, next, min(to, end), float64(piece.Level)+float64(e.applied), loss[next-first:])
 			}
 			next = max(next, min(to, end))
 		}
+		blind.close(end)
 	}
 	e.blind = e.blind.merge()
 }
@@ -229,14 +233,7 @@ func (e *evidence) holdAgainst(limits *rulebook.Limits, u rulebook.Uncertainty) 
 // underCeiling holds points [first, end) against a ceiling in displayed dBm
 // plus loss; loss begins at first. The noise is the same over a block, so the
 // inner loop has two comparisons a point.
-func (e *evidence) underCeiling(first, end int, ceiling float64, loss []float64) {
-	blindFrom := -1
-	close := func(before int) {
-		if blindFrom >= 0 {
-			e.blind = append(e.blind, interval{e.trace.Frequency(blindFrom), e.trace.Frequency(before - 1)})
-			blindFrom = -1
-		}
-	}
+func (e *evidence) underCeiling(blind *blindRun, first, end int, ceiling float64, loss []float64) {
 	clearTo := first // behind the last run that was looked at
 	for i := first; i < end; {
 		noise := float64(e.floor.At(i))
@@ -245,19 +242,33 @@ func (e *evidence) underCeiling(first, end int, ceiling float64, loss []float64)
 			level := e.trace.Levels[i]
 			switch {
 			case noise > most:
-				if blindFrom < 0 {
-					blindFrom = i
+				if blind.from < 0 {
+					blind.from = i
 				}
 				continue
 			case level > most && i >= clearTo && level >= noise+sweep.Visible:
 				clearTo = e.noteUnclear(i)
 			}
-			if blindFrom >= 0 {
-				close(i)
+			if blind.from >= 0 {
+				blind.close(i)
 			}
 		}
 	}
-	close(end)
+}
+
+// blindRun is a run of points at which the noise hides the limit; from is its
+// first, or -1.
+type blindRun struct {
+	e    *evidence
+	from int
+}
+
+// close ends a run before the given point, if there is one.
+func (b *blindRun) close(before int) {
+	if b.from >= 0 {
+		b.e.blind = append(b.e.blind, interval{b.e.trace.Frequency(b.from), b.e.trace.Frequency(before - 1)})
+		b.from = -1
+	}
 }
 
 // noteUnclear looks at the run round point i that stands out of the noise. If
