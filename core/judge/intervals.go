@@ -1,7 +1,6 @@
 package judge
 
 import (
-	"math"
 	"slices"
 
 	"talloak/core/units"
@@ -84,5 +83,3 @@ func (s intervals) within(lo, hi units.Hertz) intervals {
 	}
 	return out
 }
-
-var everywhere = interval{0, units.Hertz(math.Inf(1))}

@@ -111,11 +111,11 @@ func (p *parser) options(line string) error {
 			p.form = w[0]
 		case "R":
 			if i++; i == len(words) {
-				return fmt.Errorf("R without its ohms")
+				return fmt.Errorf("the option R comes without its ohms")
 			}
 			z, err := units.ParsePointNumber(words[i])
 			if err != nil || !(z > 0) {
-				return fmt.Errorf("R %s: give the reference impedance in ohms", words[i])
+				return fmt.Errorf("option R %s: give the reference impedance in ohms", words[i])
 			}
 			p.z0 = z
 		default:
