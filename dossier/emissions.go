@@ -2,6 +2,8 @@ package dossier
 
 import (
 	"fmt"
+	"math"
+	"slices"
 	"time"
 
 	"talloak/core/decision"
@@ -31,8 +33,8 @@ type SweepView struct {
 	Picture  []judge.Bucket `json:"picture"`
 }
 
-// Emissions is the ruling on one box with all it rests on. Ruling is nil where
-// no sweep was taken.
+// Emissions is the ruling on one box at one frequency, with all it rests on.
+// Ruling is nil where no sweep was taken.
 type Emissions struct {
 	Keyed
 	MeanW        *float64             `json:"mean_w"`
@@ -41,6 +43,7 @@ type Emissions struct {
 	Budget       *judge.LevelBudget   `json:"budget"`
 	Sweeps       []SweepView          `json:"sweeps"`
 	Ceiling      []judge.CeilingPiece `json:"ceiling"`
+	Others       []OtherFrequency     `json:"others"`
 	RuleBook     string               `json:"rule_book"`
 	BookTitle    string               `json:"book_title"`
 	BookHouse    bool                 `json:"book_house"`
@@ -48,28 +51,87 @@ type Emissions struct {
 	Why          string               `json:"why"` // where there is no ruling
 }
 
+// OtherFrequency is the ruling on the same box at another frequency.
+type OtherFrequency struct {
+	FrequencyHz float64          `json:"frequency_hz"`
+	Verdict     decision.Verdict `json:"verdict"`
+	Why         string           `json:"why"`
+}
+
 // pictureBuckets is how many columns a plot has at most.
 const pictureBuckets = 1400
 
-// Emissions rules on one box: its sweeps, with the power reading that stands
-// for it. Pictures are left out unless asked for.
+// Emissions rules on one box. Sweeps of different carriers are ruled on apart;
+// the worst stands for the box unless k names one of its frequencies. Pictures
+// are left out unless asked for.
 func (d *Dossier) Emissions(k Keyed, pictures bool) Emissions {
+	var carriers []float64
+	for i := range d.facts.Sweeps {
+		row := &d.facts.Sweeps[i]
+		if ofBox(row, k) && !slices.ContainsFunc(carriers, func(f float64) bool { return near(f, row.FrequencyHz) }) {
+			carriers = append(carriers, row.FrequencyHz)
+		}
+	}
+	if len(carriers) == 0 {
+		return d.emissionsAt(k, nil, pictures)
+	}
+	var all []Emissions
+	chosen := 0
+	for i, f := range carriers {
+		at := k
+		at.FrequencyHz = f
+		all = append(all, d.emissionsAt(at, &f, pictures && (len(carriers) == 1 || near(f, k.FrequencyHz))))
+		if worseBox(all[i], all[chosen]) {
+			chosen = i
+		}
+	}
+	if asked := slices.IndexFunc(carriers, func(f float64) bool { return near(f, k.FrequencyHz) }); asked >= 0 && pictures {
+		chosen = asked
+	}
+	out := all[chosen]
+	if pictures && len(out.Sweeps) > 0 && len(out.Sweeps[0].Picture) == 0 {
+		out = d.emissionsAt(out.Keyed, &out.FrequencyHz, true)
+	}
+	for i, e := range all {
+		if i != chosen {
+			v, why := emissionsVerdict(e)
+			out.Others = append(out.Others, OtherFrequency{e.FrequencyHz, v, why})
+		}
+	}
+	return out
+}
+
+func ofBox(row *store.Sweep, k Keyed) bool {
+	return row.Band == k.Band && row.Level == k.Level && row.Mode == string(k.Mode)
+}
+
+func worseBox(a, b Emissions) bool {
+	va, _ := emissionsVerdict(a)
+	vb, _ := emissionsVerdict(b)
+	if ra, rb := slices.Index(order, va), slices.Index(order, vb); ra != rb {
+		return ra < rb
+	}
+	return margin(&BoardCell{Emissions: a}) < margin(&BoardCell{Emissions: b})
+}
+
+// emissionsAt rules on the sweeps of a box at one frequency, with the power
+// reading that stands for it.
+func (d *Dossier) emissionsAt(k Keyed, hz *float64, pictures bool) Emissions {
 	out := Emissions{
-		Keyed: k, Sweeps: []SweepView{}, Ceiling: []judge.CeilingPiece{},
+		Keyed: k, Sweeps: []SweepView{}, Ceiling: []judge.CeilingPiece{}, Others: []OtherFrequency{},
 		RuleBook: d.Book.ID, BookTitle: d.Book.Title, BookHouse: d.Book.Kind == "house", BookRecalled: d.Book.Recalled && d.Book.Checked == nil,
 	}
 	in := judge.Input{
 		Book: d.Book, BandwidthHz: d.Rules.BandwidthHz, Rule: decision.Rule(d.Rules.DecisionRule),
-		Carrier: rulebook.Carrier{Mode: k.Mode, State: rulebook.Operating},
+		Carrier: rulebook.Carrier{Frequency: units.Hertz(k.FrequencyHz), Mode: k.Mode, State: rulebook.Operating},
 	}
 	meterU := d.power(&out, &in)
-	from, to := units.Hertz(0), units.Hertz(0)
+	from, to := units.Hertz(math.Inf(1)), units.Hertz(0)
 	for i := range d.facts.Sweeps {
 		row := &d.facts.Sweeps[i]
-		if row.Band != k.Band || row.Level != k.Level || row.Mode != string(k.Mode) {
+		if hz == nil || !ofBox(row, k) || !near(row.FrequencyHz, *hz) {
 			continue
 		}
-		out.FrequencyHz = row.FrequencyHz
 		s, accuracy, err := d.sweep(row)
 		if err != nil {
 			out.Why = err.Error()
@@ -80,19 +142,8 @@ func (d *Dossier) Emissions(k Keyed, pictures bool) Emissions {
 			out.Budget = &budget
 		}
 		in.Sweeps = append(in.Sweeps, s)
-		view := SweepView{
-			ID: row.ID, Name: row.Name, TakenAt: row.TakenAt, StartHz: row.StartHz, StopHz: row.StopHz, RBWHz: row.RBWHz,
-			Points: row.Points, Taken: row.Taken, Detector: row.Detector, Hold: row.Hold, Through: row.Through, Picture: []judge.Bucket{},
-		}
-		view.Standing, view.Reason = d.standing(row.ID)
-		if pictures {
-			view.Picture = judge.Picture(s, pictureBuckets)
-		}
-		out.Sweeps = append(out.Sweeps, view)
-		if from == 0 || s.Trace.Start < from {
-			from = s.Trace.Start
-		}
-		to = max(to, s.Trace.Stop)
+		out.Sweeps = append(out.Sweeps, d.view(row, s, pictures))
+		from, to = min(from, s.Trace.Start), max(to, s.Trace.Stop)
 	}
 	if len(in.Sweeps) == 0 {
 		if out.Why == "" {
@@ -100,7 +151,6 @@ func (d *Dossier) Emissions(k Keyed, pictures bool) Emissions {
 		}
 		return out
 	}
-	in.Carrier.Frequency = units.Hertz(out.FrequencyHz)
 	in.Uncertainty, in.CarrierU = out.Budget.Uncertainty(), units.DB(meterU)
 	ruling, err := judge.Judge(in)
 	if err != nil {
@@ -117,10 +167,22 @@ func (d *Dossier) Emissions(k Keyed, pictures bool) Emissions {
 	return out
 }
 
+func (d *Dossier) view(row *store.Sweep, s judge.Sweep, picture bool) SweepView {
+	view := SweepView{
+		ID: row.ID, Name: row.Name, TakenAt: row.TakenAt, StartHz: row.StartHz, StopHz: row.StopHz, RBWHz: row.RBWHz,
+		Points: row.Points, Taken: row.Taken, Detector: row.Detector, Hold: row.Hold, Through: row.Through, Picture: []judge.Bucket{},
+	}
+	view.Standing, view.Reason = d.standing(row.ID)
+	if picture {
+		view.Picture = judge.Picture(s, pictureBuckets)
+	}
+	return view
+}
+
 // power takes the carrier's power from the reading that stands for the box and
 // gives the meter's expanded uncertainty in dB.
 func (d *Dossier) power(out *Emissions, in *judge.Input) float64 {
-	r, _ := d.PowerOf(out.Keyed)
+	r := d.powerAt(out.Keyed, out.FrequencyHz)
 	if r == nil || r.Result.AtConnectorW == nil || !(*r.Result.AtConnectorW > 0) {
 		return 0
 	}

@@ -2,6 +2,8 @@ package dossier
 
 import (
 	"fmt"
+	"math"
+	"slices"
 	"time"
 
 	"talloak/core/claims"
@@ -184,6 +186,9 @@ func (d *Dossier) compare(r *Reading) {
 		return
 	}
 	measured := *r.Result.AtConnectorW
+	if r.LegalMaxW != nil && measured > *r.LegalMaxW {
+		r.Doubts = append(r.Doubts, diagnose.Suspicion{Code: "over-legal", Detail: fmt.Sprintf("%s is over the legal maximum of %s", units.Watts(measured), units.Watts(*r.LegalMaxW))})
+	}
 	if cell.PEP {
 		if r.Entry.PeakW == nil {
 			return
@@ -214,20 +219,52 @@ func powerName(power string) string {
 // Readings lists all readings in the order taken.
 func (d *Dossier) Readings() []Reading { return d.readings }
 
-// PowerOf is the reading that stands for a box: the last that counts. Of lists
-// how many were taken.
+// sameFrequency is how near two readings or sweeps must be keyed to be of one
+// frequency.
+const sameFrequency = 1e-3
+
+func near(a, b float64) bool { return math.Abs(a-b) <= sameFrequency*b }
+
+// PowerOf is the reading that stands for a box. At each frequency the last that
+// counts stands; of those, the one furthest below its claim stands for the box,
+// so that a good frequency never hides a bad one. Of is how many were taken.
 func (d *Dossier) PowerOf(k Keyed) (standing *Reading, of int) {
+	var last []*Reading // one a frequency
 	for i := range d.readings {
 		r := &d.readings[i]
 		if r.Band != k.Band || r.Level != k.Level || r.Mode != k.Mode {
 			continue
 		}
 		of++
-		if r.Counts {
+		if !r.Counts {
+			continue
+		}
+		at := slices.IndexFunc(last, func(o *Reading) bool { return near(r.FrequencyHz, o.FrequencyHz) })
+		if at < 0 {
+			last = append(last, r)
+		} else {
+			last[at] = r
+		}
+	}
+	for _, r := range last {
+		if standing == nil || *r.Result.AtConnectorW < *standing.Result.AtConnectorW {
 			standing = r
 		}
 	}
 	return standing, of
+}
+
+// powerAt is the last reading of a box that counts at a frequency, else the one
+// that stands for the box.
+func (d *Dossier) powerAt(k Keyed, hz float64) *Reading {
+	for i := len(d.readings) - 1; i >= 0; i-- {
+		r := &d.readings[i]
+		if r.Counts && r.Band == k.Band && r.Level == k.Level && r.Mode == k.Mode && near(r.FrequencyHz, hz) {
+			return r
+		}
+	}
+	standing, _ := d.PowerOf(k)
+	return standing
 }
 
 // doubtLevels holds the readings that stand for the levels of a band against

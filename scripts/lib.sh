@@ -46,6 +46,7 @@ pg_need() {
   local as=()
   [ "$(id -u)" = 0 ] || as=(sudo)
   install_packages postgresql-common
+  "${as[@]}" mkdir -p /etc/postgresql-common/createcluster.d
   printf 'create_main_cluster = false\n' | "${as[@]}" tee /etc/postgresql-common/createcluster.d/talloak.conf >/dev/null
   install_packages postgresql-15
   pg_find || fail "PostgreSQL 15 or newer is needed; the one Debian gave is older"

@@ -790,9 +790,16 @@ export interface components {
             mean_w: number | null;
             /** @enum {string} */
             mode: "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
+            others: components["schemas"]["DossierOtherFrequency"][];
             rule_book: string;
             ruling: components["schemas"]["JudgeRuling"];
             sweeps: components["schemas"]["DossierSweepView"][];
+            why: string;
+        };
+        DossierOtherFrequency: {
+            /** Format: double */
+            frequency_hz: number;
+            verdict: string;
             why: string;
         };
         DossierReading: {
