@@ -258,6 +258,39 @@ func TestWire(t *testing.T) {
 	}
 }
 
+// TestTheWorstFrequencyStands: a good frequency never hides a bad one, neither
+// in power nor in emissions; the other is told beside it.
+func TestTheWorstFrequencyStands(t *testing.T) {
+	s := begin().read("High", "4.5").read("High", "2").read("High", "4.6").look("High", 1530, -7).look("High", 1530, -40)
+	s.facts.Readings[1].FrequencyHz = 144.1e6
+	s.facts.Sweeps[1].FrequencyHz = 147e6 // its carrier, at 146 in the trace, is no other's harmonic
+	levels := store.UnpackLevels(s.facts.Sweeps[1].Levels)
+	levels[146-30], levels[147-30], levels[438-30] = -90, levels[146-30], -90
+	s.facts.Sweeps[1].Levels = store.PackLevels(levels)
+	d := s.open(t)
+	if r, of := d.PowerOf(high); r.Text != "2" || of != 3 {
+		t.Errorf("%q stands of %d", r.Text, of)
+	}
+	e := d.Emissions(high, true)
+	if e.FrequencyHz != 146e6 || e.Ruling.Verdict != decision.Fail || len(e.Sweeps) != 1 || len(e.Sweeps[0].Picture) == 0 {
+		t.Errorf("%v Hz: %s", e.FrequencyHz, e.Ruling.Verdict)
+	}
+	if len(e.Others) != 1 || e.Others[0].FrequencyHz != 147e6 || e.Others[0].Verdict != decision.Pass {
+		t.Errorf("%+v", e.Others)
+	}
+	if math.Abs(*e.MeanW-4.6*math.Pow(10, 0.05)) > 1e-9 {
+		t.Errorf("the carrier is the last reading at its own frequency, not %v W", *e.MeanW)
+	}
+	k := high
+	k.FrequencyHz = 147e6
+	if other := d.Emissions(k, true); other.FrequencyHz != 147e6 || len(other.Sweeps[0].Picture) == 0 {
+		t.Errorf("the other asked for: %v", other.FrequencyHz)
+	}
+	if b := d.Board(false); b.Verdict != decision.Fail {
+		t.Errorf("the board: %s", b.Verdict)
+	}
+}
+
 func TestNames(t *testing.T) {
 	for n, want := range map[int]string{1: "1st", 2: "2nd", 3: "3rd", 4: "4th", 11: "11th", 12: "12th", 13: "13th", 21: "21st", 112: "112th"} {
 		if got := Ordinal(n); got != want {

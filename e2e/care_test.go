@@ -116,6 +116,15 @@ func TestKeyboardAlone(t *testing.T) {
 	if got := eval[string](b, `document.querySelector('[name=entry]').value`); got != "0.45 0.46 0.47 l swr 1.1 7.9v .4a" {
 		t.Errorf("the same again is %q", got)
 	}
+	// f turns to another frequency of the band; Enter goes back to the entry line.
+	eval[bool](b, `(document.querySelector('[name=entry]').value = '', document.querySelector('[name=entry]').dispatchEvent(new Event('input')), true)`)
+	b.press("f", "KeyF")
+	b.do(c.SendKeys(c.CSS("[name=frequency]"), "145,5"+kb.Enter))
+	if got := eval[string](b, `document.activeElement.name + ' ' + document.querySelector('[name=frequency]').value`); got != "entry 145.500" {
+		t.Errorf("after f: %q", got)
+	}
+	b.do(c.SendKeys(c.CSS("[name=entry]"), ".47"))
+	b.waitText(".keyup .echo", "0.47 W")
 	b.do(c.Navigate(base+"/bench"), c.WaitVisible(c.CSS(".steps")), c.Focus(c.CSS(".staircase")), c.KeyEvent("3"))
 	b.waitText(".staircase", "439.56 MHz")
 	// Every control can be reached and says what it is.

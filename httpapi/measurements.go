@@ -88,12 +88,14 @@ func (s *Server) registerMeasurements(api huma.API) {
 			Band  string `query:"band" required:"true"`
 			Level string `query:"level" required:"true"`
 			Mode  string `query:"mode" default:"FM" enum:"FM,AM,SSB,CW,DIGITAL"`
+
+			FrequencyHz float64 `query:"frequency_hz" minimum:"0" doc:"One of the carriers swept; without it the worst stands for the box"`
 		}) (*body[dossier.Emissions], error) {
 			d, err := s.open(ctx, in.ID, store.WithTraces, nil)
 			if err != nil {
 				return nil, answer(err)
 			}
-			return &body[dossier.Emissions]{d.Emissions(dossier.Keyed{Band: in.Band, Level: in.Level, Mode: rulebook.Mode(in.Mode)}, true)}, nil
+			return &body[dossier.Emissions]{d.Emissions(dossier.Keyed{Band: in.Band, Level: in.Level, Mode: rulebook.Mode(in.Mode), FrequencyHz: in.FrequencyHz}, true)}, nil
 		})
 	huma.Register(api, huma.Operation{OperationID: "add-standing", Method: http.MethodPost, Path: "/api/v1/reviews/{id}/standings", Summary: "Strike or doubt a reading or sweep, or take that back, with a reason", Tags: tag, DefaultStatus: http.StatusCreated},
 		func(ctx context.Context, in *struct {
@@ -171,7 +173,7 @@ func (s *Server) addSweep(ctx context.Context, in *sweepIn) (*body[dossier.Emiss
 	if err != nil {
 		return nil, answer(err)
 	}
-	return &body[dossier.Emissions]{d.Emissions(dossier.Keyed{Band: in.Band, Level: in.Level, Mode: rulebook.Mode(in.Mode)}, true)}, nil
+	return &body[dossier.Emissions]{d.Emissions(dossier.Keyed{Band: in.Band, Level: in.Level, Mode: rulebook.Mode(in.Mode), FrequencyHz: in.FrequencyHz}, true)}, nil
 }
 
 // download is a file as it was kept.

@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { computed, ref } from 'vue'
+import { computed, reactive, ref } from 'vue'
 import { api, ask, Refusal, type Cell, type Review, type Schemas } from '../shared/api/client'
 
 type Write = Omit<Schemas['Change-reviewRequest'], 'version' | '$schema'>
@@ -54,14 +54,25 @@ export const useReview = defineStore('review', () => {
     if (pending && !trouble.value) await flush()
   }
 
+  // Where a band is measured, if not at its usual frequency.
+  const elsewhere = reactive<Record<string, number>>({})
+  const at = (c: Cell) => `${review.value?.id} ${c.band.name}`
+  const frequencyOf = (c: Cell) => elsewhere[at(c)] ?? c.band.usual_hz
+  function measureAt(c: Cell, hz: number) {
+    elsewhere[at(c)] = hz
+  }
+  const keyed = (c: Cell) => ({ band: c.band.name, level: c.level, mode: c.mode as 'FM', frequency_hz: frequencyOf(c) })
+
   const cells = computed<Cell[]>(() => review.value?.cells ?? [])
-  return { review, trouble, saving, stale, cells, load, save, flush }
+  return { review, trouble, saving, stale, cells, frequencyOf, measureAt, keyed, load, save, flush }
 })
 
 export function cellKey(c: Cell): string {
   return `${c.band.name} ${c.level} ${c.mode}`
 }
 
-export function keyed(c: Cell) {
-  return { band: c.band.name, level: c.level, mode: c.mode as 'FM', frequency_hz: c.band.usual_hz }
+/** Megahertz as typed, with a point or a comma, as Hz; null where it is no frequency. */
+export function typedMegahertz(text: string): number | null {
+  const mhz = Number(text.trim().replace(',', '.'))
+  return mhz > 0 && mhz < 1e6 ? Math.round(mhz * 1e6) : null
 }

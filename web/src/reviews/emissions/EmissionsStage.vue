@@ -4,7 +4,7 @@ import PathStaircase from '../../bench/PathStaircase.vue'
 import { api, ask, newKey, sendSweep, type Bench, type Emissions, type Refusal } from '../../shared/api/client'
 import { db, fine, megahertz, ordinal, productName, watts, words } from '../../shared/figures'
 import RulingShape from '../../shared/shapes/RulingShape.vue'
-import { cellKey, keyed, useReview } from '../review'
+import { cellKey, typedMegahertz, useReview } from '../review'
 import CoverageStrip from './CoverageStrip.vue'
 import MarginLadder from './MarginLadder.vue'
 import SweepList from './SweepList.vue'
@@ -46,12 +46,14 @@ onMounted(async () => {
   }
 })
 
-watch(cell, load, { immediate: true })
+watch(cell, () => load(), { immediate: true })
 
-async function load() {
+/** Reads the ruling at one frequency, or the worst of the box. */
+async function load(frequency = 0) {
   if (!cell.value) return
-  const { band, level, mode } = keyed(cell.value)
-  const got = await ask(api.GET('/api/v1/reviews/{id}/emissions', { params: { path: { id: review.value.id }, query: { band, level, mode } } })).catch((e: Refusal) => {
+  const { band, level, mode } = book.keyed(cell.value)
+  const query = { band, level, mode, frequency_hz: frequency }
+  const got = await ask(api.GET('/api/v1/reviews/{id}/emissions', { params: { path: { id: review.value.id }, query } })).catch((e: Refusal) => {
     trouble.value = e.words
     return null
   })
@@ -68,7 +70,7 @@ async function take(files: FileList | null | undefined) {
     return
   }
   busy.value = `reading ${file.name}`
-  const { band, level, mode, frequency_hz } = keyed(cell.value)
+  const { band, level, mode, frequency_hz } = book.keyed(cell.value)
   const query = {
     key: newKey(), name: file.name.replace(/\.[^.]*$/, ''), band, level, mode, frequency_hz: String(frequency_hz), path_id: pathId.value,
     rbw_hz: String((Number(rbw.value.replace(',', '.')) || 0) * 1e3), detector: detector.value, hold: hold.value,
@@ -83,6 +85,15 @@ async function take(files: FileList | null | undefined) {
     busy.value = ''
     dragging.value = false
     if (input.value) input.value.value = ''
+  }
+}
+
+function retune(typed: string | number) {
+  const hz = typedMegahertz(String(typed))
+  if (hz == null) trouble.value = 'Give the carrier in MHz, such as 145.500.'
+  else if (cell.value) {
+    book.measureAt(cell.value, hz)
+    trouble.value = ''
   }
 }
 
@@ -108,14 +119,15 @@ async function say(sweepId: string, standing: 'in-force' | 'suspect' | 'struck',
 
     <section v-if="taking" class="take">
       <div>
-        <h2>Take a sweep of {{ cell.band.name }} {{ cell.level }}, {{ megahertz(cell.band.usual_hz) }}</h2>
+        <h2>Take a sweep of {{ cell.band.name }} {{ cell.level }}, {{ megahertz(book.frequencyOf(cell)) }}</h2>
         <div class="fields">
           <label>Path<ElSelect v-model="pathId" aria-label="Path"><ElOption v-for="p in paths" :key="p.id" :value="p.id" :label="p.name" /></ElSelect></label>
+          <label>Carrier, MHz<ElInput :model-value="(book.frequencyOf(cell) / 1e6).toString()" name="carrier" inputmode="decimal" @change="retune" /></label>
           <label>Resolution bandwidth, kHz<ElInput v-model="rbw" inputmode="decimal" /></label>
           <label>Detector<ElSelect v-model="detector" aria-label="Detector"><ElOption v-for="d in ['peak', 'rms', 'average', 'sample']" :key="d" :value="d" :label="d" /></ElSelect></label>
           <label>Hold<ElSelect v-model="hold" aria-label="Hold"><ElOption v-for="d in ['single', 'max', 'average']" :key="d" :value="d" :label="d" /></ElSelect></label>
         </div>
-        <PathStaircase v-if="pathId" :key="pathId" :path-id="pathId" :frequency-hz="cell.band.usual_hz" :claimed-w="highestClaim" :rule-book="review.rules.rule_book" @safe="safe = $event" />
+        <PathStaircase v-if="pathId" :key="pathId" :path-id="pathId" :frequency-hz="book.frequencyOf(cell)" :claimed-w="highestClaim" :rule-book="review.rules.rule_book" @safe="safe = $event" />
       </div>
       <label class="drop" :class="{ dragging }" @dragover.prevent="dragging = true" @dragleave="dragging = false" @drop.prevent="take($event.dataTransfer?.files)">
         <input ref="input" type="file" name="sweep" accept=".csv,.txt,.tsv,text/csv,text/plain" @change="take(($event.target as HTMLInputElement).files)" />
@@ -144,6 +156,10 @@ async function say(sweepId: string, standing: 'in-force' | 'suspect' | 'struck',
         </div>
         <p v-else class="soft">{{ found.why }}</p>
       </div>
+      <p v-if="found.others.length" class="others">
+        At {{ megahertz(found.frequency_hz) }}. Also swept:
+        <button v-for="o in found.others" :key="o.frequency_hz" type="button" @click="load(o.frequency_hz)"><RulingShape :verdict="o.verdict" :size="16" /> {{ megahertz(o.frequency_hz) }}, {{ words(o.why) }}</button>
+      </p>
       <template v-if="ruling && found.sweeps.length">
         <SpectrumPlot :emissions="found" />
         <CoverageStrip :coverage="ruling.coverage" :carrier="found.frequency_hz" :from="spans.from" :to="spans.to" />
@@ -194,7 +210,7 @@ async function say(sweepId: string, standing: 'in-force' | 'suspect' | 'struck',
 }
 .fields {
   display: grid;
-  grid-template-columns: 2fr 1fr 1fr 1fr;
+  grid-template-columns: 2fr 1fr 1.2fr 1fr 1fr;
   gap: 22px;
   margin: 10px 0 16px;
 }
@@ -244,6 +260,16 @@ async function say(sweepId: string, standing: 'in-force' | 'suspect' | 'struck',
 }
 .says .soft {
   font-size: 15px;
+}
+.others button {
+  all: unset;
+  cursor: pointer;
+  text-decoration: underline;
+  text-underline-offset: 3px;
+  margin-right: 14px;
+}
+.others button:focus-visible {
+  outline: 2px solid var(--ink);
 }
 .lower {
   display: grid;

@@ -5,7 +5,7 @@ import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import PathStaircase from '../../bench/PathStaircase.vue'
 import { api, ask, newKey, type Bench, type Reading, type Refusal } from '../../shared/api/client'
 import { db, megahertz, watts } from '../../shared/figures'
-import { cellKey, keyed, useReview } from '../review'
+import { cellKey, typedMegahertz, useReview } from '../review'
 import KeyTimer from './KeyTimer.vue'
 import PowerGauge from './PowerGauge.vue'
 import ReadingLog from './ReadingLog.vue'
@@ -26,6 +26,8 @@ const ready = ref(new Set<string>())
 const busy = ref(false)
 const timer = ref<InstanceType<typeof KeyTimer>>()
 const line = ref<HTMLInputElement>()
+const dial = ref<HTMLInputElement>()
+const dialled = computed(() => (cell.value ? (book.frequencyOf(cell.value) / 1e6).toFixed(3) : ''))
 let key = newKey()
 
 const cell = computed(() => book.cells[at.value])
@@ -55,7 +57,7 @@ async function reload() {
 }
 
 function body() {
-  return { ...keyed(cell.value!), text: text.value, path_id: pathId.value }
+  return { ...book.keyed(cell.value!), text: text.value, path_id: pathId.value }
 }
 
 const preview = useDebounceFn(async () => {
@@ -69,7 +71,7 @@ const preview = useDebounceFn(async () => {
   }
 }, 70)
 
-watch([text, at, pathId], () => {
+watch([text, at, pathId, dialled], () => {
   trouble.value = ''
   if (text.value.trim() === '') live.value = null
   void preview()
@@ -111,6 +113,17 @@ async function strike() {
   }
 }
 
+/** Another frequency of the band; what is none stays to be put right. */
+function retune() {
+  const hz = typedMegahertz(dial.value?.value ?? '')
+  if (hz == null) trouble.value = 'Give the frequency in MHz, such as 145.500.'
+  else if (cell.value) {
+    book.measureAt(cell.value, hz)
+    const { from_hz, to_hz } = cell.value.band
+    trouble.value = hz < from_hz || hz > to_hz ? `${megahertz(hz)} lies outside ${cell.value.band.name} as it is known here; only into a closed load, where local law allows even that.` : ''
+  }
+}
+
 function move(by: number) {
   at.value = (at.value + by + book.cells.length) % Math.max(1, book.cells.length)
 }
@@ -124,6 +137,7 @@ function command(e: KeyboardEvent) {
       const i = paths.value.findIndex((p) => p.id === pathId.value)
       pathId.value = paths.value[(i + 1) % paths.value.length]?.id ?? ''
     },
+    f: () => dial.value?.select(),
     x: () => {
       if (last.value) striking.value = true
     },
@@ -175,7 +189,7 @@ const checks = [
       </div>
       <div class="what">
         <div>
-          <div class="frequency">{{ (cell.band.usual_hz / 1e6).toFixed(3) }}<small> MHz</small></div>
+          <label class="frequency"><input ref="dial" :value="dialled" name="frequency" aria-label="Frequency, MHz" inputmode="decimal" @change="retune" @keydown.enter.prevent="line?.focus()" /><small>MHz</small></label>
         </div>
         <div class="level">
           {{ cell.level }}
@@ -206,13 +220,13 @@ const checks = [
       </form>
       <p class="echo" :class="{ danger: trouble }" aria-live="polite">{{ trouble || echo }}</p>
       <KeyTimer ref="timer" />
-      <p class="keys soft"><kbd>Space</kbd> timer <kbd>m</kbd> other meter <kbd>x</kbd> strike the last <kbd>=</kbd> same again <kbd>?</kbd> then a remark</p>
+      <p class="keys soft"><kbd>Space</kbd> timer <kbd>f</kbd> frequency <kbd>m</kbd> other meter <kbd>x</kbd> strike the last <kbd>=</kbd> same again <kbd>?</kbd> then a remark</p>
     </section>
     <aside>
       <label class="soft">Path
         <ElSelect v-model="pathId" aria-label="Path"><ElOption v-for="p in paths" :key="p.id" :value="p.id" :label="p.name" /></ElSelect>
       </label>
-      <PathStaircase v-if="pathId" :key="pathId" :path-id="pathId" :frequency-hz="cell.band.usual_hz" :claimed-w="highestClaim" :measured-w="highestRead" compact @safe="safe = $event" />
+      <PathStaircase v-if="pathId" :key="pathId" :path-id="pathId" :frequency-hz="book.frequencyOf(cell)" :claimed-w="highestClaim" :measured-w="highestRead" compact @safe="safe = $event" />
       <div v-if="!ready.has(pathId)" class="preflight">
         <h3>Before keying</h3>
         <ul><li v-for="c in checks" :key="c">{{ c }}</li></ul>
@@ -275,6 +289,15 @@ const checks = [
   line-height: 1;
   font-weight: 500;
   letter-spacing: -0.02em;
+}
+.frequency input {
+  font: inherit;
+  letter-spacing: inherit;
+  color: inherit;
+  width: 345px;
+  padding: 0;
+  border: 0;
+  background: transparent;
 }
 .frequency small {
   font-size: 30px;

@@ -2242,6 +2242,8 @@ export interface operations {
                 band: string;
                 level: string;
                 mode?: "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
+                /** @description One of the carriers swept; without it the worst stands for the box */
+                frequency_hz?: number;
             };
             header?: never;
             path: {
