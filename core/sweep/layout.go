@@ -2,7 +2,6 @@ package sweep
 
 import (
 	"bytes"
-	"encoding/binary"
 	"fmt"
 	"regexp"
 	"strings"
@@ -223,30 +222,64 @@ func (lay *layout) number(cell string, frequency bool) (float64, error) {
 func (lay *layout) quick() bool { return lay.delimiter != ' ' && lay.freqCol == 0 && lay.levelCol == 1 }
 
 // quickRow reads the two leading numbers of the common case from the start of
-// b without allocating, and tells how long the line is with its end.
+// b without allocating, and tells how long the line is with its end. A number
+// is digits[mark digits], the level with a sign or spaces before it; anything
+// else is left to the slow way (not ok). Both are written out here: a call for
+// each number would cost as much as reading it.
 func (lay *layout) quickRow(b []byte) (f, l float64, length int, ok bool) {
-	mark := byte('.')
+	mark, i := byte('.'), 0
 	if lay.comma {
 		mark = ','
 	}
-	f, n, ok := quickNumber(b, mark, max(0, lay.exp10))
-	if !ok || n >= len(b) || b[n] != lay.delimiter {
+	var whole uint64
+	for ; i < len(b) && b[i]-'0' <= 9; i++ {
+		whole = whole*10 + uint64(b[i]-'0')
+	}
+	digits, exp10 := i, max(0, lay.exp10)
+	if i < len(b) && b[i] == mark {
+		for i++; i < len(b) && b[i]-'0' <= 9; i++ {
+			whole = whole*10 + uint64(b[i]-'0')
+		}
+		exp10 -= i - 1 - digits
+		digits = i - 1
+	}
+	if f, ok = exactly(whole, digits, exp10); !ok || i >= len(b) || b[i] != lay.delimiter {
 		return 0, 0, 0, false
 	}
-	n++
-	l, m, ok := quickNumber(b[n:], mark, 0)
-	n += m
+	for i++; i < len(b) && b[i] == ' '; i++ {
+	}
+	negative := i < len(b) && b[i] == '-'
+	if negative {
+		i++
+	}
+	start := i
+	for whole = 0; i < len(b) && b[i]-'0' <= 9; i++ {
+		whole = whole*10 + uint64(b[i]-'0')
+	}
+	digits, exp10 = i-start, 0
+	if i < len(b) && b[i] == mark {
+		for i++; i < len(b) && b[i]-'0' <= 9; i++ {
+			whole = whole*10 + uint64(b[i]-'0')
+		}
+		exp10 = digits - (i - 1 - start)
+		digits = i - 1 - start
+	}
+	if l, ok = exactly(whole, digits, exp10); !ok {
+		return 0, 0, 0, false
+	}
+	if negative {
+		l = -l
+	}
 	switch {
-	case !ok:
-	case n == len(b):
-		return f, l, n, true
-	case b[n] == '\n':
-		return f, l, n + 1, true
-	case b[n] == '\r' && n+1 < len(b) && b[n+1] == '\n':
-		return f, l, n + 2, true
-	case b[n] == lay.delimiter:
-		if end := bytes.IndexByte(b[n:], '\n'); end >= 0 {
-			return f, l, n + end + 1, true
+	case i == len(b):
+		return f, l, i, true
+	case b[i] == '\n':
+		return f, l, i + 1, true
+	case b[i] == '\r' && i+1 < len(b) && b[i+1] == '\n':
+		return f, l, i + 2, true
+	case b[i] == lay.delimiter:
+		if end := bytes.IndexByte(b[i:], '\n'); end >= 0 {
+			return f, l, i + end + 1, true
 		}
 		return f, l, len(b), true
 	}
@@ -255,65 +288,16 @@ func (lay *layout) quickRow(b []byte) (f, l float64, length int, ok bool) {
 
 var powersOfTen = [...]float64{1, 1e1, 1e2, 1e3, 1e4, 1e5, 1e6, 1e7, 1e8, 1e9, 1e10, 1e11, 1e12, 1e13, 1e14, 1e15, 1e16, 1e17, 1e18, 1e19, 1e20, 1e21, 1e22}
 
-// quickNumber reads [-+]digits[mark digits] times 10^exp10 from the start of b.
-// It is exact: a whole number below 2^53 times or over a power of ten up to
-// 10^22 rounds once. Anything else is left to the slow way (not ok).
-func quickNumber(b []byte, mark byte, exp10 int) (v float64, n int, ok bool) {
-	for n < len(b) && b[n] == ' ' {
-		n++
-	}
-	negative := false
-	if n < len(b) && (b[n] == '-' || b[n] == '+') {
-		negative = b[n] == '-'
-		n++
-	}
-	var whole uint64
-	start, point := n, -1
-	if n+8 <= len(b) {
-		if eight, all := eightDigits(b[n:]); all {
-			whole, n = eight, n+8
-		}
-	}
-	for ; n < len(b); n++ {
-		if d := b[n] - '0'; d <= 9 {
-			whole = whole*10 + uint64(d)
-		} else if b[n] == mark && point < 0 {
-			point = n
-		} else {
-			break
-		}
-	}
-	digits := n - start
-	if point >= 0 {
-		digits--
-		exp10 -= n - point - 1
-	}
-	if digits == 0 || digits > 18 || whole >= 1<<53 || exp10 > 22 || exp10 < -22 {
-		return 0, 0, false
-	}
-	v = float64(whole)
-	if exp10 >= 0 {
-		v *= powersOfTen[exp10]
-	} else {
-		v /= powersOfTen[-exp10]
-	}
-	if negative {
-		v = -v
-	}
-	return v, n, true
-}
-
-// eightDigits reads eight digits at once: all bytes of a word side by side,
-// pairs, then fours, then eights.
-func eightDigits(b []byte) (v uint64, all bool) {
-	x := binary.LittleEndian.Uint64(b)
-	const highs, sixes = 0xf0f0f0f0f0f0f0f0, 0x0606060606060606
-	if x&highs|(x+sixes)&highs>>4 != 0x3333333333333333 {
+// exactly is whole x 10^exp10 where that is sure to be the nearest float: a
+// whole number below 2^53 times or over a power of ten up to 10^22 rounds once.
+func exactly(whole uint64, digits, exp10 int) (float64, bool) {
+	if uint(digits-1) >= 18 || whole >= 1<<53 || uint(exp10+22) > 44 {
 		return 0, false
 	}
-	x = (x & 0x0f0f0f0f0f0f0f0f) * (10<<8 + 1) >> 8
-	x = (x & 0x00ff00ff00ff00ff) * (100<<16 + 1) >> 16
-	return (x & 0x0000ffff0000ffff) * (10000<<32 + 1) >> 32, true
+	if exp10 < 0 {
+		return float64(int64(whole)) / powersOfTen[-exp10], true
+	}
+	return float64(int64(whole)) * powersOfTen[exp10], true
 }
 
 // guessUnit is the factor to Hz where no unit was said: by the highest
