@@ -78,7 +78,7 @@ func powerVerdict(r *Reading, of int) (decision.Verdict, string) {
 	case r == nil:
 		return decision.Void, fmt.Sprintf("none of %d readings counts", of)
 	case r.AgainstClaim == nil:
-		return decision.NoLimit, "nothing to hold the reading against"
+		return decision.NoLimit, "nothing is claimed that the reading could be held against"
 	case r.AgainstClaim.DeltaDB == nil:
 		return r.AgainstClaim.Verdict, "no output"
 	}

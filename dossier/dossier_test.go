@@ -139,6 +139,24 @@ func TestLevelsAreDoubtedTogether(t *testing.T) {
 	}
 }
 
+// TestWithoutAClaim figures stand alone: nothing is judged, nothing is hidden.
+func TestWithoutAClaim(t *testing.T) {
+	s := begin().read("High", "4.5 h").look("High", 1530, -30)
+	s.review.Claims = []store.Claim{{Text: "2m ?/?"}}
+	b := s.open(t).Board(false)
+	if len(b.Cells) != 2 || b.Cells[0].Power != decision.NoLimit || b.Cells[0].Reading == nil || b.Cells[0].Reading.ClaimedW != nil {
+		t.Errorf("%+v", b.Cells[0].Power)
+	}
+	if b.Verdict != decision.Pass || !strings.Contains(b.Headline, "No power was held against a claim") {
+		t.Errorf("%s: %s", b.Verdict, b.Headline)
+	}
+	book, _ := rulebooks.Find("us-amateur")
+	w, err := Wire(analyzerPath, "emissions", 146e6, 0, 0, book)
+	if err != nil || math.Abs(w.SourceW-12.59) > 0.01 || !strings.Contains(w.SourceWhy, "assumed") {
+		t.Errorf("%v W, %s, %v", w.SourceW, w.SourceWhy, err)
+	}
+}
+
 func TestPreviewRefusals(t *testing.T) {
 	d := begin().open(t)
 	k := high

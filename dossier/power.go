@@ -181,13 +181,18 @@ func (d *Dossier) compare(r *Reading) {
 	if cell == nil {
 		return
 	}
-	r.ClaimedW = &cell.Claimed
+	if cell.Claimed > 0 {
+		r.ClaimedW = &cell.Claimed
+	}
 	if !r.Counts || r.Result.AtConnectorW == nil {
 		return
 	}
 	measured := *r.Result.AtConnectorW
 	if r.LegalMaxW != nil && measured > *r.LegalMaxW {
 		r.Doubts = append(r.Doubts, diagnose.Suspicion{Code: "over-legal", Detail: fmt.Sprintf("%s is over the legal maximum of %s", units.Watts(measured), units.Watts(*r.LegalMaxW))})
+	}
+	if cell.Claimed == 0 {
+		return
 	}
 	if cell.PEP {
 		if r.Entry.PeakW == nil {

@@ -42,15 +42,22 @@ const reserveDB = 1
 
 const multiples = 10
 
+// assumedW is taken where nothing is claimed: more than a handheld puts out.
+const assumedW = 10
+
 // Wire follows the highest power that can be keyed through a kept path: the
-// claim plus 1 dB, or what was measured when that is higher. Errors are
-// *problem.Error.
+// claim plus 1 dB, or what was measured when that is higher. A claim of 0 is
+// none. Errors are *problem.Error.
 func Wire(t store.Through, purpose string, f units.Hertz, claimedW, measuredW float64, book *rulebook.Book) (Staircase, error) {
 	out := Staircase{PathID: t.PathID, Name: t.Name, Purpose: purpose, Elements: Elements(t)}
 	for _, e := range out.Elements {
 		out.Titles = append(out.Titles, e.Title())
 	}
-	out.SourceW, out.SourceWhy = claimedW*units.DB(reserveDB).Ratio(), "the claimed maximum plus 1 dB"
+	why := "the claimed maximum plus 1 dB"
+	if claimedW == 0 {
+		claimedW, why = assumedW, "since nothing is claimed 10 W are assumed, plus 1 dB: is that enough?"
+	}
+	out.SourceW, out.SourceWhy = claimedW*units.DB(reserveDB).Ratio(), why
 	if measuredW > out.SourceW {
 		out.SourceW, out.SourceWhy = measuredW, "the highest power measured, above the claim"
 	}

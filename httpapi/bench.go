@@ -60,7 +60,7 @@ func (s *Server) registerBench(api huma.API) {
 		func(ctx context.Context, in *struct {
 			IDPath
 			FrequencyHz float64 `query:"frequency_hz" required:"true" exclusiveMinimum:"0"`
-			ClaimedW    float64 `query:"claimed_w" required:"true" exclusiveMinimum:"0"`
+			ClaimedW    float64 `query:"claimed_w" minimum:"0" doc:"0 where nothing is claimed"`
 			MeasuredW   float64 `query:"measured_w" minimum:"0"`
 			RuleBook    string  `query:"rule_book" default:"us-amateur"`
 		}) (*body[dossier.Staircase], error) {

@@ -13,7 +13,8 @@ import (
 )
 
 // Power is one claimed power: of a band, a level, a mode. PEP says that the
-// peak envelope power is claimed; otherwise it is carrier or mean power.
+// peak envelope power is claimed; otherwise it is carrier or mean power. W is 0
+// where the level is there but nothing is claimed for it.
 type Power struct {
 	Band  string        `json:"band"`
 	Level string        `json:"level"`
@@ -30,7 +31,10 @@ var levelNames = map[int][]string{
 	4: {"High", "Mid", "Low", "Lowest"},
 }
 
-var powerWord = regexp.MustCompile(`^[0-9.,/]+[wW]?$`)
+var powerWord = regexp.MustCompile(`^[0-9.,/?]+[wW]?$`)
+
+// noClaim stands for the power of a level that nothing is claimed for.
+const noClaim = "?"
 
 // group is one run of powers in a line: 25/10/5 with its mode.
 type group struct {
@@ -42,6 +46,7 @@ type group struct {
 // ParseLine reads a claim as a person types it: a band, then powers from the
 // highest level down in watts, with mode words before or behind and pep before:
 // `2m 25/10/5`, `70cm 5/1`, `10m AM 12 pep 35 SSB`. Without a mode it is FM.
+// Where nothing is claimed, `2m ?/?` names two levels and `2m` alone one.
 // The error is a *problem.Error on the field "text".
 func ParseLine(text string) ([]Power, error) {
 	words := strings.Fields(text)
@@ -52,12 +57,12 @@ func ParseLine(text string) ([]Power, error) {
 	if !ok {
 		return nil, problem.New("text", "%q is no band known here; known are %s", words[0], strings.Join(bands.Names(), ", "))
 	}
-	groups, err := readGroups(words[1:])
+	groups, pending, err := readGroups(words[1:])
 	if err != nil {
 		return nil, problem.New("text", "%s", err.Error())
 	}
 	if len(groups) == 0 {
-		return nil, problem.New("text", "%s without a power; type it from the highest level down, such as %s 5/2/0.5", band.Name, band.Name)
+		groups = []group{{watts: []float64{0}, mode: pending}}
 	}
 	var out []Power
 	for _, g := range groups {
@@ -69,7 +74,7 @@ func ParseLine(text string) ([]Power, error) {
 			g.mode = rulebook.FM
 		}
 		for i, w := range g.watts {
-			if i > 0 && w >= g.watts[i-1] {
+			if i > 0 && w > 0 && g.watts[i-1] > 0 && w >= g.watts[i-1] {
 				return nil, problem.New("text", "%g W follows %g W; type the levels from the highest down", w, g.watts[i-1])
 			}
 			out = append(out, Power{band.Name, names[i], g.mode, w, g.pep})
@@ -78,9 +83,8 @@ func ParseLine(text string) ([]Power, error) {
 	return out, nil
 }
 
-func readGroups(words []string) ([]group, error) {
-	var groups []group
-	var pending rulebook.Mode
+// readGroups gives the groups of powers, and a mode that no power belongs to.
+func readGroups(words []string) (groups []group, pending rulebook.Mode, err error) {
 	pep := false
 	for _, word := range words {
 		last := len(groups) - 1
@@ -96,23 +100,27 @@ func readGroups(words []string) ([]group, error) {
 		case powerWord.MatchString(word):
 			watts, err := readPowers(strings.TrimRight(word, "wW"))
 			if err != nil {
-				return nil, err
+				return nil, "", err
 			}
 			groups = append(groups, group{watts, pending, pep})
 			pending, pep = "", false
 		default:
-			return nil, fmt.Errorf("%q is not understood; powers, FM AM SSB CW DIGITAL and pep are", word)
+			return nil, "", fmt.Errorf("%q is not understood; powers, ? for none claimed, FM AM SSB CW DIGITAL and pep are", word)
 		}
 	}
 	if pep {
-		return nil, fmt.Errorf("pep needs a power behind it, such as pep 35")
+		return nil, "", fmt.Errorf("pep needs a power behind it, such as pep 35")
 	}
-	return groups, nil
+	return groups, pending, nil
 }
 
 func readPowers(word string) ([]float64, error) {
 	var out []float64
 	for part := range strings.SplitSeq(word, "/") {
+		if part == noClaim {
+			out = append(out, 0)
+			continue
+		}
 		w, err := units.ParseNumber(part)
 		if err != nil {
 			return nil, err
@@ -125,7 +133,8 @@ func readPowers(word string) ([]float64, error) {
 	return out, nil
 }
 
-// Cell is one box of a review's matrix: a band at a level, with its claim.
+// Cell is one box of a review's matrix: a band at a level, with its claim, or 0
+// where there is none.
 type Cell struct {
 	Band    bands.Band    `json:"band"`
 	Level   string        `json:"level"`

@@ -15,6 +15,11 @@ function significant(v: number): string {
   return v.toFixed(Math.min(decimals, 12))
 }
 
+/** A claimed power, which may be none. */
+export function claimed(c: { claimed_w: number; pep: boolean }): string {
+  return c.claimed_w > 0 ? `${c.claimed_w} W${c.pep ? ' PEP' : ''}` : 'no claim'
+}
+
 export function megahertz(hz: number): string {
   if (hz >= 1e9) return `${trim(hz / 1e9, 6)} GHz`
   if (hz >= 1e6) return `${trim(hz / 1e6, 6)} MHz`

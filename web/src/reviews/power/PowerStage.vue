@@ -4,7 +4,7 @@ import { useDebounceFn } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import PathStaircase from '../../bench/PathStaircase.vue'
 import { api, ask, newKey, type Bench, type Reading, type Refusal } from '../../shared/api/client'
-import { db, megahertz, watts } from '../../shared/figures'
+import { claimed, db, megahertz, watts } from '../../shared/figures'
 import { cellKey, typedMegahertz, useReview } from '../review'
 import KeyTimer from './KeyTimer.vue'
 import PowerGauge from './PowerGauge.vue'
@@ -193,7 +193,7 @@ const checks = [
         </div>
         <div class="level">
           {{ cell.level }}
-          <small>{{ cell.mode }}, claimed {{ cell.claimed_w }} W{{ cell.pep ? ' PEP' : '' }}</small>
+          <small>{{ cell.mode }}, {{ cell.claimed_w > 0 ? 'claimed ' : '' }}{{ claimed(cell) }}</small>
         </div>
       </div>
       <div class="result" :class="{ idle: !live }">
@@ -207,7 +207,7 @@ const checks = [
           <span v-if="shown && !live" class="soft">last logged</span>
         </div>
       </div>
-      <PowerGauge :cell="cell" :reading="shown" :rules="review.rules" />
+      <PowerGauge v-if="cell.claimed_w > 0" :cell="cell" :reading="shown" :rules="review.rules" />
       <p v-if="shown && !shown.counts" class="doubt void"><b>Does not count:</b> {{ shown.why_not }}</p>
       <p v-for="d in doubts" v-else :key="d.code" class="doubt">{{ d.detail }} <kbd>x</kbd> strikes it</p>
       <form v-if="striking" class="entry" @submit.prevent="strike">

@@ -2,7 +2,7 @@
 // The claims at once: bands down, a bar per level, its length the claimed power.
 import { computed } from 'vue'
 import type { Cell } from '../../shared/api/client'
-import { megahertz } from '../../shared/figures'
+import { claimed, megahertz } from '../../shared/figures'
 
 const props = defineProps<{ cells: Cell[] }>()
 const bands = computed(() => {
@@ -22,13 +22,13 @@ const most = computed(() => Math.max(1, ...props.cells.map((c) => c.claimed_w)))
       <div>
         <div v-for="c in levels" :key="c.level + c.mode" class="row">
           <span>{{ c.level }}<span v-if="c.mode !== 'FM'" class="soft"> {{ c.mode }}</span></span>
-          <i :style="{ width: `${Math.max(1.5, (c.claimed_w / most) * 100)}%` }" />
-          <b>{{ c.claimed_w }} W{{ c.pep ? ' PEP' : '' }}</b>
+          <i :class="{ none: !c.claimed_w }" :style="{ width: `${Math.max(1.5, (c.claimed_w / most) * 100)}%` }" />
+          <b>{{ claimed(c) }}</b>
         </div>
       </div>
     </div>
   </figure>
-  <p v-else class="soft none">Nothing claimed yet. A review can do without: figures then stand alone.</p>
+  <p v-else class="soft none">Nothing claimed yet. Where nothing is claimed, type the band alone, <span class="mono">2m</span>, or <span class="mono">2m ?/?</span> for two levels: figures then stand alone.</p>
 </template>
 
 <style scoped>
@@ -59,7 +59,11 @@ figure {
   height: 10px;
   background: var(--ink);
 }
-.none {
+.row i.none {
+  background: none;
+  border: 1px dashed var(--soft);
+}
+p.none {
   margin-top: 20px;
 }
 </style>

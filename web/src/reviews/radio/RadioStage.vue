@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, reactive, watch } from 'vue'
 import type { Schemas } from '../../shared/api/client'
+import { claimed } from '../../shared/figures'
 import { useReview } from '../review'
 import ClaimPicture from './ClaimPicture.vue'
 
@@ -30,7 +31,7 @@ function readAs(text: string): string {
   const line = review.value.claims.find((c) => c.text === text)
   if (!line) return ''
   if (line.error) return line.error
-  return line.powers.map((p) => `${p.level} ${p.w} W${p.pep ? ' PEP' : ''}${p.mode === 'FM' ? '' : ` ${p.mode}`}`).join(', ')
+  return line.powers.map((p) => `${p.level} ${claimed({ claimed_w: p.w, pep: p.pep })}${p.mode === 'FM' ? '' : ` ${p.mode}`}`).join(', ')
 }
 const wrong = (text: string) => Boolean(review.value.claims.find((c) => c.text === text)?.error)
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { BoardCell } from '../../shared/api/client'
-import { db, dbm, fine, megahertz, ordinal, productName, watts, words } from '../../shared/figures'
+import { claimed, db, dbm, fine, megahertz, ordinal, productName, watts, words } from '../../shared/figures'
 import RulingShape from '../../shared/shapes/RulingShape.vue'
 
 defineProps<{ box: BoardCell }>()
@@ -13,7 +13,7 @@ defineProps<{ box: BoardCell }>()
       <h3><RulingShape :verdict="box.power" :size="18" word /> power</h3>
       <template v-if="box.reading">
         <p>
-          <b>{{ watts(box.reading.result?.at_connector_w) }}</b> at the connector<template v-if="box.reading.result?.low_w != null">, {{ watts(box.reading.result.low_w) }} to {{ watts(box.reading.result.high_w) }} (k = 2)</template>; claimed {{ box.cell.claimed_w }} W
+          <b>{{ watts(box.reading.result?.at_connector_w) }}</b> at the connector<template v-if="box.reading.result?.low_w != null">, {{ watts(box.reading.result.low_w) }} to {{ watts(box.reading.result.high_w) }} (k = 2)</template>; {{ box.cell.claimed_w > 0 ? 'claimed ' : '' }}{{ claimed(box.cell) }}
         </p>
         <p class="soft">typed <span class="mono">{{ box.reading.text }}</span>; {{ box.reading.through.name }}; the last that counts of {{ box.readings }}</p>
         <p v-for="d in box.reading.doubts" :key="d.code" class="doubt">{{ d.detail }}</p>

@@ -2006,7 +2006,8 @@ export interface operations {
         parameters: {
             query: {
                 frequency_hz: number;
-                claimed_w: number;
+                /** @description 0 where nothing is claimed */
+                claimed_w?: number;
                 measured_w?: number;
                 rule_book?: string;
             };
