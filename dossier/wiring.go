@@ -84,8 +84,8 @@ func Wire(t store.Through, purpose string, f units.Hertz, claimedW, measuredW fl
 		limit := limits.At(m)
 		out.Limits = append(out.Limits, limit)
 		var spare *float64
-		if v := out.Multiples.LowestVisible[k]; v != nil && limit.LimitDBm != nil {
-			s := *limit.LimitDBm - *v
+		if seen := out.Multiples.LowestVisible; seen != nil && seen[k] != nil && limit.LimitDBm != nil {
+			s := *limit.LimitDBm - *seen[k]
 			spare = &s
 		}
 		out.SpareDB = append(out.SpareDB, spare)

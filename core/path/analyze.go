@@ -18,7 +18,8 @@ type Stress struct {
 }
 
 // Node is the level before and behind one element, per frequency; nil where a
-// loss on the way is not known, and behind the last element.
+// loss on the way is not known. Behind the last element there is nothing at
+// all: its LeavingDBm is nil as a whole.
 type Node struct {
 	Element    int        `json:"element"`
 	ArrivingDB []*float64 `json:"arriving_dbm"`
@@ -54,6 +55,7 @@ type Finding struct {
 
 // Analysis is the staircase of levels along a path and what is wrong with it.
 // Slices run along FrequenciesHz; nil entries are figures that cannot be had.
+// LowestVisible is nil as a whole without an analyzer.
 type Analysis struct {
 	FrequenciesHz   []float64         `json:"frequencies_hz"`
 	TotalLossDB     []*float64        `json:"total_loss_db"`
@@ -86,13 +88,18 @@ func (p *Path) Analyze(s Stress) (Analysis, error) {
 		TotalLossDB:     make([]*float64, n),
 		LossUncertainty: make([]*float64, n),
 		Nodes:           make([]Node, len(p.elements)),
-		LowestVisible:   make([]*float64, n),
 		SelfMade:        []SelfMadeProduct{},
 		Problems:        []Finding{},
 	}
 	w := watch{out: &out, seen: map[string]int{}}
 	for i := range out.Nodes {
-		out.Nodes[i] = Node{i, make([]*float64, n), make([]*float64, n), make([]*float64, n)}
+		out.Nodes[i] = Node{i, make([]*float64, n), make([]*float64, n), nil}
+		if i < len(out.Nodes)-1 {
+			out.Nodes[i].LeavingDBm = make([]*float64, n)
+		}
+	}
+	if p.EndAnalyzer() != nil {
+		out.LowestVisible = make([]*float64, n)
 	}
 	for k, f := range s.FrequenciesH {
 		out.FrequenciesHz[k] = float64(f)

@@ -95,7 +95,7 @@ const spareAt = computed(() => {
   return least
 })
 const spare = computed(() => stairs.value?.spare_db[spareAt.value] ?? null)
-const visible = computed(() => stairs.value?.multiples.lowest_visible_dbm[spareAt.value] ?? null)
+const visible = computed(() => stairs.value?.multiples.lowest_visible_dbm?.[spareAt.value] ?? null)
 </script>
 
 <template>

@@ -4,7 +4,8 @@ import PathStaircase from '../../bench/PathStaircase.vue'
 import { api, ask, newKey, sendSweep, type Bench, type Emissions, type Refusal } from '../../shared/api/client'
 import { db, fine, megahertz, ordinal, productName, watts, words } from '../../shared/figures'
 import RulingShape from '../../shared/shapes/RulingShape.vue'
-import { cellKey, typedMegahertz, useReview } from '../review'
+import BoxPicker from '../BoxPicker.vue'
+import { typedMegahertz, useReview } from '../review'
 import CoverageStrip from './CoverageStrip.vue'
 import MarginLadder from './MarginLadder.vue'
 import SweepList from './SweepList.vue'
@@ -111,10 +112,9 @@ async function say(sweepId: string, standing: 'in-force' | 'suspect' | 'struck',
 <template>
   <p v-if="book.cells.length === 0" class="soft">Nothing to sweep yet: <RouterLink :to="`/reviews/${review.id}/radio`">type a claim</RouterLink> first.</p>
   <div v-else-if="cell" class="stage">
-    <div class="boxes" role="group" aria-label="Band and level">
-      <button v-for="(c, i) in book.cells" :key="cellKey(c)" type="button" :aria-pressed="i === at" @click="at = i">{{ c.band.name }} {{ c.level }}</button>
+    <BoxPicker v-model="at" :cells="book.cells">
       <ElButton class="more" size="small" @click="taking = !taking">{{ taking ? 'Study what is there' : 'Take another sweep' }}</ElButton>
-    </div>
+    </BoxPicker>
     <p v-if="trouble" class="danger trouble" role="alert">{{ trouble }}</p>
 
     <section v-if="taking" class="take">
@@ -178,26 +178,6 @@ async function say(sweepId: string, standing: 'in-force' | 'suspect' | 'struck',
 </template>
 
 <style scoped>
-.boxes {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 2px;
-  align-items: center;
-}
-.boxes > button:not(.more) {
-  all: unset;
-  cursor: pointer;
-  padding: 4px 10px;
-  color: var(--soft);
-}
-.boxes > button[aria-pressed='true'] {
-  color: var(--ink);
-  font-weight: 600;
-  background: var(--press);
-}
-.boxes > button:focus-visible {
-  outline: 2px solid var(--ink);
-}
 .more {
   margin-left: auto;
 }

@@ -3,9 +3,10 @@
 import { useDebounceFn } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import PathStaircase from '../../bench/PathStaircase.vue'
-import { api, ask, newKey, type Bench, type Reading, type Refusal } from '../../shared/api/client'
+import { api, ask, newKey, type Bench, type Cell, type Reading, type Refusal } from '../../shared/api/client'
 import { claimed, db, megahertz, watts } from '../../shared/figures'
-import { cellKey, typedMegahertz, useReview } from '../review'
+import BoxPicker from '../BoxPicker.vue'
+import { typedMegahertz, useReview } from '../review'
 import KeyTimer from './KeyTimer.vue'
 import PowerGauge from './PowerGauge.vue'
 import ReadingLog from './ReadingLog.vue'
@@ -41,6 +42,8 @@ const shown = computed(() => live.value ?? last.value)
 const figure = computed(() => (shown.value?.result ? watts(shown.value.result.at_connector_w).split(' ') : ['–']))
 
 const inBox = (r: Reading) => cell.value != null && r.band === cell.value.band.name && r.level === cell.value.level && r.mode === cell.value.mode
+
+const isDone = (c: Cell) => readings.value.some((r) => r.counts && r.band === c.band.name && r.level === c.level && r.mode === c.mode)
 
 onMounted(async () => {
   try {
@@ -181,12 +184,7 @@ const checks = [
   </p>
   <div v-else-if="cell" class="stage">
     <section class="keyup">
-      <div class="boxes" role="group" aria-label="Band and level">
-        <button v-for="(c, i) in book.cells" :key="cellKey(c)" type="button" :aria-pressed="i === at" @click="at = i">
-          {{ c.band.name }} {{ c.level }}<i :class="{ done: readings.some((r) => r.counts && r.band === c.band.name && r.level === c.level && r.mode === c.mode) }" />
-        </button>
-        <span class="soft"><kbd>↑</kbd> <kbd>↓</kbd></span>
-      </div>
+      <BoxPicker v-model="at" :cells="book.cells" :done="isDone"><span class="soft"><kbd>↑</kbd> <kbd>↓</kbd></span></BoxPicker>
       <div class="what">
         <div>
           <label class="frequency"><input ref="dial" :value="dialled" name="frequency" aria-label="Frequency, MHz" inputmode="decimal" @change="retune" @keydown.enter.prevent="line?.focus()" /><small>MHz</small></label>
@@ -244,38 +242,6 @@ const checks = [
   display: grid;
   grid-template-columns: minmax(0, 1fr) 310px;
   gap: 32px;
-}
-.boxes {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 2px;
-  align-items: center;
-}
-.boxes button {
-  all: unset;
-  cursor: pointer;
-  padding: 4px 10px;
-  color: var(--soft);
-}
-.boxes button[aria-pressed='true'] {
-  color: var(--ink);
-  font-weight: 600;
-  background: var(--press);
-}
-.boxes button:focus-visible {
-  outline: 2px solid var(--ink);
-}
-.boxes i {
-  display: inline-block;
-  width: 7px;
-  height: 7px;
-  margin-left: 6px;
-  border: 1.5px solid var(--soft);
-  border-radius: 50%;
-}
-.boxes i.done {
-  background: var(--ink);
-  border-color: var(--ink);
 }
 .what {
   display: flex;
