@@ -14,10 +14,11 @@ import (
 // line is a peak with its level at the connector.
 type line struct {
 	f       units.Hertz
-	level   units.DBm // at the connector, with the loss at f
-	shown   units.DBm // as displayed
-	unclear bool      // over the limit, but not clear of the noise's crests
-	used    bool      // it is the carrier, a harmonic, or within the skirt
+	level   units.DBm   // at the connector, with the loss at f
+	shown   units.DBm   // as displayed
+	middle  units.Hertz // of a hump, whose power is spread; 0 for a discrete line
+	unclear bool        // over the limit, but not clear of the noise's crests
+	used    bool        // it is the carrier, a harmonic, or within the skirt
 }
 
 // evidence is one sweep or look in force, worked out.
@@ -66,13 +67,41 @@ func fromSweep(s *Sweep, f0 units.Hertz) *evidence {
 	e.floor = s.Trace.Floor()
 	for _, p := range s.Trace.Peaks(e.floor) {
 		if level, ok := e.atConnector(p.Level, p.Frequency); ok && e.known.contains(p.Frequency) {
-			e.lines = append(e.lines, line{f: p.Frequency, level: level, shown: p.Level})
+			e.lines = append(e.lines, line{f: p.Frequency, level: level, shown: p.Level, middle: e.humpMiddle(p)})
 		}
 	}
 	e.skipZero()
 	window := max(2*(e.trace.Step()+e.trace.Resolution()), 0.01*f0)
 	e.findCarrier(f0, window, e.trace.Step())
 	return e
+}
+
+// humpMiddle is the middle of a peak that is wider than three resolution
+// bandwidths 6 dB down, where a discrete line is half as wide; else 0.
+func (e *evidence) humpMiddle(p sweep.Peak) units.Hertz {
+	levels, edge := e.trace.Levels, float64(p.Level)-6
+	lo, hi := p.Index, p.Index
+	for lo > 0 && levels[lo-1] >= edge {
+		lo--
+	}
+	for hi < len(levels)-1 && levels[hi+1] >= edge {
+		hi++
+	}
+	if units.Hertz(hi-lo)*e.trace.Step() <= 3*e.trace.Resolution() {
+		return 0
+	}
+	return (e.trace.Frequency(lo) + e.trace.Frequency(hi)) / 2
+}
+
+// within is the power of a hump in a bandwidth round f, as displayed: each
+// point stands for the density in its own step.
+func (e *evidence) within(f, bandwidth units.Hertz) units.DBm {
+	first, end := e.trace.IndexRange(f-bandwidth/2, f+bandwidth/2)
+	sum := 0.0
+	for _, l := range e.trace.Levels[first:end] {
+		sum += math.Pow(10, l/10)
+	}
+	return units.DBm(10 * math.Log10(sum*float64(e.trace.Step()/e.trace.Resolution())))
 }
 
 // fromLook takes a look without its peaks in dBc, which need the carrier first.

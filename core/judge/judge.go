@@ -188,6 +188,7 @@ type sighting struct {
 	level   units.DBm
 	f       units.Hertz
 	self    *units.DBm // what the analyzer itself is expected to show
+	middle  units.Hertz
 	unclear bool
 }
 
@@ -209,7 +210,7 @@ func (r *ruler) multiple(kind Kind, order int, m float64) Product {
 			if !ok {
 				level = l.level
 			}
-			s := &sighting{e: e, level: level, f: l.f}
+			s := &sighting{e: e, level: level, f: l.f, middle: l.middle}
 			if kind == Harmonic && r.known {
 				if self, ok := e.path.SelfMade(r.carrier, r.f0, order); ok {
 					s.self = &self
@@ -277,6 +278,7 @@ func (r *ruler) fill(p *Product, s *sighting, f units.Hertz) {
 }
 
 func (r *ruler) judgeSeen(p *Product, s *sighting, f units.Hertz) {
+	spread := r.sumHump(s, f)
 	r.fill(p, s, f)
 	p.Seen, p.Suspect = true, s.suspect()
 	if s.self != nil {
@@ -299,9 +301,27 @@ func (r *ruler) judgeSeen(p *Product, s *sighting, f units.Hertz) {
 		} else if judge(low) == decision.Fail {
 			p.Verdict = decision.Fail
 		}
-	case s.unclear && p.Verdict == decision.Fail:
+	case (s.unclear || spread) && p.Verdict == decision.Fail:
 		p.Verdict = decision.Inconclusive
 	}
+}
+
+// sumHump gives a hump its power in the reference bandwidth of the limit, where
+// there is one. A discrete line is never scaled. With a resolution bandwidth
+// wider than the reference the sum cannot be had: spread tells that an excess
+// then decides nothing.
+func (r *ruler) sumHump(s *sighting, f units.Hertz) (spread bool) {
+	reference, ok := r.limits.ReferenceBandwidth(f)
+	if !ok || s.middle == 0 {
+		return false
+	}
+	if s.e.trace.Resolution() > reference*(1+1e-9) {
+		return true
+	}
+	if level, ok := s.e.atConnector(s.e.within(s.middle, reference), f); ok {
+		s.level = max(s.level, level)
+	}
+	return false
 }
 
 // apart is the range in which the true level lies when the analyzer adds a
@@ -336,7 +356,7 @@ func (r *ruler) spurs() {
 	for _, e := range r.seen {
 		for i := range e.lines {
 			if l := &e.lines[i]; !l.used {
-				all = append(all, &sighting{e: e, level: l.level, f: l.f, unclear: l.unclear})
+				all = append(all, &sighting{e: e, level: l.level, f: l.f, middle: l.middle, unclear: l.unclear})
 			}
 		}
 	}

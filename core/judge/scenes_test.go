@@ -131,6 +131,41 @@ func TestHarmonicsAboveTheTenth(t *testing.T) {
 	}
 }
 
+// TestHumpsAreSummedOverTheReference: 25 points of -60 dBm displayed, a step of
+// 10 kHz and an RBW of 10 kHz: within 100 kHz there are ten or eleven of them,
+// 10 to 10.4 dB more than one. A single line is left as it is, and with an RBW
+// above the reference an excess is too close to call.
+func TestHumpsAreSummedOverTheReference(t *testing.T) {
+	book, err := rulebook.Parse([]byte(`{"id":"r","title":"","kind":"house","source":"a test","recalled":false,
+		"clauses":[{"when":{},"citation":"c","segments":[{"terms":[{"absolute_dbm":-5}],"reference_bandwidth_hz":100000}]}]}`))
+	if err != nil {
+		t.Fatal(err)
+	}
+	at := func(rbw units.Hertz, level float64, points int) Product {
+		tr := sweep.Trace{Start: 140e6, Stop: 160e6, RBW: rbw, Levels: make([]float64, 2001)}
+		for i := range tr.Levels {
+			tr.Levels[i] = -100
+		}
+		tr.Levels[600] = -13
+		for i := range points {
+			tr.Levels[1200+i] = level
+		}
+		in := scene(t, Sweep{Name: "s", Trace: tr, Path: path.FlatLoss(50)})
+		in.Book = book
+		r := judge(t, in)
+		return r.Products[len(r.Products)-1]
+	}
+	if p := at(10e3, -60, 25); p.Kind != Spur || math.Abs(*p.LevelDBm-0.2) > 0.25 || p.Verdict != decision.Fail {
+		t.Errorf("a hump: %v dBm, %s", *p.LevelDBm, p.Verdict)
+	}
+	if p := at(10e3, -60, 1); *p.LevelDBm != -10 || p.Verdict != decision.Pass {
+		t.Errorf("a line: %v dBm, %s", *p.LevelDBm, p.Verdict)
+	}
+	if p := at(120e3, -50, 40); *p.LevelDBm != 0 || p.Verdict != decision.Inconclusive {
+		t.Errorf("a hump seen too wide: %v dBm, %s", *p.LevelDBm, p.Verdict)
+	}
+}
+
 // TestOverloadIsSaid: more at the input than it survives.
 func TestOverloadIsSaid(t *testing.T) {
 	most, twenty := 10.0, 20.0

@@ -271,6 +271,9 @@ func (s *Segment) check(bad *problem.List, field string) {
 			bad.Add(field+"."+pair.name, "the segment is upside down")
 		}
 	}
+	if s.ReferenceHz != nil && !(*s.ReferenceHz > 0) {
+		bad.Add(field+".reference_bandwidth_hz", "give more than 0 Hz")
+	}
 	if len(s.Terms) == 0 {
 		bad.Add(field+".terms", "give at least one term")
 	}

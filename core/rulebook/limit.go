@@ -295,6 +295,15 @@ func (t termLimit) u(u Uncertainty) units.DB {
 	return u.Absolute
 }
 
+// ReferenceBandwidth is the bandwidth in which the limit at f is meant; false
+// where the book does not say.
+func (l *Limits) ReferenceBandwidth(f units.Hertz) (units.Hertz, bool) {
+	if s := l.spanAt(f); s != nil && s.seg.ReferenceHz != nil {
+		return units.Hertz(*s.seg.ReferenceHz), true
+	}
+	return 0, false
+}
+
 // Judge is the verdict on a level at f, each term guarded with its own
 // uncertainty; NoLimit where there is none.
 func (l *Limits) Judge(f units.Hertz, level units.DBm, rule decision.Rule, u Uncertainty) decision.Verdict {

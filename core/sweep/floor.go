@@ -17,12 +17,12 @@ type Floor struct {
 
 const (
 	floorBlocks  = 1024 // at most about this many blocks
-	floorWindow  = 16   // blocks on either side of the running median
+	floorWindow  = 16   // blocks on either side of the running median, at least
 	blockSamples = 16   // points looked at in each block
 )
 
-// Floor estimates the noise of the trace. A line must be narrower than half of
-// the running window (33 blocks, about 3 % of a long trace) to be left out.
+// Floor estimates the noise of the trace. What is narrower than half of the
+// running window, about 3 % of the trace, is left out of it.
 func (t Trace) Floor() Floor {
 	n := len(t.Levels)
 	block := max(1, n/floorBlocks)
@@ -57,15 +57,16 @@ func quantile84(n int) int { return ((n-1)*84 + 99) / 100 }
 // to the running 84 % point to spread unless that is nil.
 func runningQuantiles(in, median, spread []float64) {
 	n := len(in)
-	window := make([]float64, 0, 2*floorWindow+2)
-	for i := range min(n, floorWindow) {
+	reach := max(floorWindow, n/32)
+	window := make([]float64, 0, 2*reach+2)
+	for i := range min(n, reach) {
 		window = insertSorted(window, in[i])
 	}
 	for i := range n {
-		if j := i + floorWindow; j < n {
+		if j := i + reach; j < n {
 			window = insertSorted(window, in[j])
 		}
-		if j := i - floorWindow - 1; j >= 0 {
+		if j := i - reach - 1; j >= 0 {
 			at, _ := slices.BinarySearch(window, in[j])
 			window = slices.Delete(window, at, at+1)
 		}
