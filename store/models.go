@@ -23,15 +23,15 @@ type Review struct {
 
 // Subject is the unit and how it was come by. Voltages are of its supply.
 type Subject struct {
-	Maker      string   `json:"maker"`
+	Maker      string   `json:"maker" required:"false"`
 	Model      string   `json:"model"`
-	Serial     string   `json:"serial"`
-	DateCode   string   `json:"date_code"`
-	Firmware   string   `json:"firmware"`
-	Changes    string   `json:"changes" doc:"Changes made to the unit before or during the review"`
-	ComeBy     string   `json:"come_by" enum:",bought,lent,given-by-maker,given-by-seller" doc:"How the unit was come by"`
-	ComeByNote string   `json:"come_by_note"`
-	Interest   string   `json:"interest" enum:",none,sells,earns-on-links" doc:"Whether the reviewer sells it or earns on links"`
+	Serial     string   `json:"serial" required:"false"`
+	DateCode   string   `json:"date_code" required:"false"`
+	Firmware   string   `json:"firmware" required:"false"`
+	Changes    string   `json:"changes" required:"false" doc:"Changes made to the unit before or during the review"`
+	ComeBy     string   `json:"come_by" required:"false" enum:",bought,lent,given-by-maker,given-by-seller" doc:"How the unit was come by"`
+	ComeByNote string   `json:"come_by_note" required:"false"`
+	Interest   string   `json:"interest" required:"false" enum:",none,sells,earns-on-links" doc:"Whether the reviewer sells it or earns on links"`
 	SupplyMinV *float64 `json:"supply_min_v,omitempty" exclusiveMinimum:"0"`
 	SupplyV    *float64 `json:"supply_v,omitempty" exclusiveMinimum:"0" doc:"Nominal supply voltage"`
 	SupplyMaxV *float64 `json:"supply_max_v,omitempty" exclusiveMinimum:"0"`
@@ -40,8 +40,8 @@ type Subject struct {
 // Claim is a claim as typed, and where and when it was read.
 type Claim struct {
 	Text   string `json:"text"`
-	Source string `json:"source"`
-	ReadOn string `json:"read_on"`
+	Source string `json:"source" required:"false"`
+	ReadOn string `json:"read_on" required:"false"`
 }
 
 // Rules are how the review is judged.

@@ -767,8 +767,8 @@ export interface components {
         DossierClaimLine: {
             error?: string;
             powers: components["schemas"]["ClaimsPower"][];
-            read_on: string;
-            source: string;
+            read_on?: string;
+            source?: string;
             text: string;
         };
         DossierDial: {
@@ -1366,8 +1366,8 @@ export interface components {
             target_id: string;
         };
         StoreClaim: {
-            read_on: string;
-            source: string;
+            read_on?: string;
+            source?: string;
             text: string;
         };
         StoreKitCopy: {
@@ -1398,23 +1398,23 @@ export interface components {
         };
         StoreSubject: {
             /** @description Changes made to the unit before or during the review */
-            changes: string;
+            changes?: string;
             /**
              * @description How the unit was come by
              * @enum {string}
              */
-            come_by: "" | "bought" | "lent" | "given-by-maker" | "given-by-seller";
-            come_by_note: string;
-            date_code: string;
-            firmware: string;
+            come_by?: "" | "bought" | "lent" | "given-by-maker" | "given-by-seller";
+            come_by_note?: string;
+            date_code?: string;
+            firmware?: string;
             /**
              * @description Whether the reviewer sells it or earns on links
              * @enum {string}
              */
-            interest: "" | "none" | "sells" | "earns-on-links";
-            maker: string;
+            interest?: "" | "none" | "sells" | "earns-on-links";
+            maker?: string;
             model: string;
-            serial: string;
+            serial?: string;
             /** Format: double */
             supply_max_v?: number;
             /** Format: double */
