@@ -360,6 +360,37 @@ func TestFrontEndAddresses(t *testing.T) {
 	}
 }
 
+// TestOtherSitesMayNotWrite: a page from elsewhere in the same browser is kept
+// out; a page has no way to run a script.
+func TestOtherSitesMayNotWrite(t *testing.T) {
+	c, s := serve(t)
+	bench(t, s)
+	r := c.begin()
+	for header, value := range map[string]string{"Origin": "https://elsewhere.example", "Sec-Fetch-Site": "cross-site"} {
+		req, err := http.NewRequest("POST", c.base+"/api/v1/reviews/"+r.ID+"/editions", strings.NewReader(`{"id":"`+uuid.NewString()+`"}`))
+		if err != nil {
+			t.Fatal(err)
+		}
+		req.Header.Set(header, value)
+		resp, err := http.DefaultClient.Do(req)
+		if err != nil {
+			t.Fatal(err)
+		}
+		_ = resp.Body.Close()
+		if resp.StatusCode != 403 || resp.Header.Get("Content-Type") != "application/problem+json" {
+			t.Errorf("%s: %d %s", header, resp.StatusCode, resp.Header.Get("Content-Type"))
+		}
+	}
+	resp, err := http.Get(c.base + "/api/v1/reviews/" + r.ID + "/preview")
+	if err != nil {
+		t.Fatal(err)
+	}
+	_ = resp.Body.Close()
+	if got := resp.Header.Get("Content-Security-Policy"); !strings.Contains(got, "default-src 'none'") {
+		t.Errorf("policy %q", got)
+	}
+}
+
 // TestPreviewWritesNothing and doubts a level left on low.
 func TestPreviewWritesNothing(t *testing.T) {
 	c, s := serve(t)

@@ -59,7 +59,7 @@ func (s *Server) registerEditions(api huma.API) {
 				return nil, answer(err)
 			}
 			page, err := publish.Preview(d, next)
-			return &download{"text/html; charset=utf-8", "inline", page}, answer(err)
+			return &download{"text/html; charset=utf-8", "inline", pagePolicy, page}, answer(err)
 		})
 	huma.Register(api, huma.Operation{OperationID: "freeze-edition", Method: http.MethodPost, Path: "/api/v1/reviews/{id}/editions", Summary: "Freeze the next edition under an id made by the client", Tags: tag, DefaultStatus: http.StatusCreated},
 		func(ctx context.Context, in *struct {
@@ -85,7 +85,7 @@ func (s *Server) registerEditions(api huma.API) {
 			if err != nil {
 				return nil, answer(err)
 			}
-			return &download{"text/html; charset=utf-8", "inline", e.Page}, nil
+			return &download{"text/html; charset=utf-8", "inline", pagePolicy, e.Page}, nil
 		})
 	huma.Register(api, huma.Operation{OperationID: "get-edition-data", Method: http.MethodGet, Path: "/api/v1/editions/{id}/data", Summary: "An edition's data as JSON, byte by byte as frozen", Tags: tag},
 		func(ctx context.Context, in *IDPath) (*download, error) {
@@ -93,7 +93,7 @@ func (s *Server) registerEditions(api huma.API) {
 			if err != nil {
 				return nil, answer(err)
 			}
-			return &download{"application/json", attachment("edition.json"), e.Document}, nil
+			return &download{"application/json", attachment("edition.json"), pagePolicy, e.Document}, nil
 		})
 }
 

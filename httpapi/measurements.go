@@ -80,7 +80,7 @@ func (s *Server) registerMeasurements(api huma.API) {
 	huma.Register(api, huma.Operation{OperationID: "get-sweep-original", Method: http.MethodGet, Path: "/api/v1/sweeps/{id}/original", Summary: "The text a sweep was read from", Tags: tag},
 		func(ctx context.Context, in *IDPath) (*download, error) {
 			name, text, err := s.store.SweepOriginal(ctx, in.ID)
-			return &download{"text/csv; charset=utf-8", attachment(name + ".csv"), text}, answer(err)
+			return &download{"text/csv; charset=utf-8", attachment(name + ".csv"), pagePolicy, text}, answer(err)
 		})
 	huma.Register(api, huma.Operation{OperationID: "get-emissions", Method: http.MethodGet, Path: "/api/v1/reviews/{id}/emissions", Summary: "The ruling on one box, with its traces at the connector", Tags: tag},
 		func(ctx context.Context, in *struct {
@@ -180,5 +180,9 @@ func (s *Server) addSweep(ctx context.Context, in *sweepIn) (*body[dossier.Emiss
 type download struct {
 	ContentType string `header:"Content-Type"`
 	Disposition string `header:"Content-Disposition"`
+	Policy      string `header:"Content-Security-Policy"`
 	Body        []byte
 }
+
+// pagePolicy lets a page run no script and load nothing: it has all it needs.
+const pagePolicy = "default-src 'none'; style-src 'unsafe-inline'; font-src data:"

@@ -1,6 +1,7 @@
 package httpapi
 
 import (
+	"encoding/json"
 	"io/fs"
 	"net/http"
 	"path"
@@ -31,13 +32,18 @@ func New(s *store.Store, engine *compute.Engine, books func(id string) (*ruleboo
 	mux := http.NewServeMux()
 	srv.register(humago.New(mux, config()))
 	e := echo.NewWithConfig(echo.Config{NoGroupAutoRegister404Routes: true})
-	e.Any("/api/*", echo.WrapHandler(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+	// A page from elsewhere, open in the same browser, may not write here.
+	guard := http.NewCrossOriginProtection()
+	guard.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
+		writeProblem(w, newProblem(http.StatusForbidden, "Refused", "Writes from a page of another site are refused."))
+	}))
+	e.Any("/api/*", echo.WrapHandler(guard.Handler(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		if _, pattern := mux.Handler(r); pattern == "" {
-			notFound(w)
+			writeProblem(w, newProblem(http.StatusNotFound, "Not found", "There is no such address in this API."))
 			return
 		}
 		mux.ServeHTTP(w, r)
-	})))
+	}))))
 	front := echo.WrapHandler(frontEnd(files))
 	e.GET("/*", front)
 	e.HEAD("/*", front)
@@ -81,10 +87,10 @@ func (s *Server) register(api huma.API) {
 	s.registerEditions(api)
 }
 
-func notFound(w http.ResponseWriter) {
-	w.Header().Set("Content-Type", "application/problem+json")
-	w.WriteHeader(http.StatusNotFound)
-	_, _ = w.Write([]byte(`{"title":"Not found","status":404,"detail":"There is no such address in this API.","errors":[]}` + "\n"))
+func writeProblem(w http.ResponseWriter, p *Problem) {
+	w.Header().Set("Content-Type", p.ContentType(""))
+	w.WriteHeader(p.Status)
+	_ = json.NewEncoder(w).Encode(p)
 }
 
 // frontEnd serves the built files; any other address is a place inside the

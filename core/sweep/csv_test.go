@@ -24,6 +24,7 @@ func TestParseCSVShapes(t *testing.T) {
 		"kHz, blank lines":       {"# a note\n\nkHz;dBm\n\n144000;-90.5\n144500;-91\n145000;-30\n\n145500;-90\n146000;-92\n\n", "in kHz"},
 		"units in the cells":     {"144 MHz;-90.5 dBm\n144.5 MHz;-91 dBm\n145 MHz;-30 dBm\n145.5 MHz;-90 dBm\n146 MHz;-92 dBm\n", "in MHz"},
 		"more columns":           {"Point,Frequency (Hz),Phase,Trace A (dBm)\n1,144e6,0,-90.5\n2,144.5e6,0,-91\n3,145e6,0,-30\n4,145.5e6,0,-90\n5,146e6,0,-92\n", "column 2 in Hz, level from column 4"},
+		"units in their own row": {"Point;Frequency;Level\n;MHz;dBm\n1;144;-90.5\n2;144.5;-91\n3;145;-30\n4;145.5;-90\n5;146;-92\n", "column 2 in MHz, level from column 3"},
 		"quoted":                 {"\"144000000\",\"-90.5\"\n\"144500000\",\"-91\"\n\"145000000\",\"-30\"\n\"145500000\",\"-90\"\n\"146000000\",\"-92\"\n", "Hz (not said"},
 		"settings above":         {"Start,144000000\nStop,146000000\nRBW,10 kHz\nFrequency,Amplitude\n144000000,-90.5\n144500000,-91\n145000000,-30\n145500000,-90\n146000000,-92\n", `"Amplitude"`},
 		"decibels over 1 µV":     {"Hz;dBµV\n144000000;16.4897\n144500000;15.9897\n145000000;76.9897\n145500000;16.9897\n146000000;14.9897\n", "dBuV"},

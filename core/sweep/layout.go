@@ -106,9 +106,7 @@ func (lay *layout) fromHeader(header [][]string, first string, number int) error
 		for c, cell := range row {
 			if strings.Contains(strings.ToLower(cell), "freq") && c < lay.columns {
 				lay.freqCol, named = c, true
-				if u := unitIn(cell); u >= 0 {
-					lay.exp10 = u
-				}
+				lay.exp10 = max(lay.exp10, unitIn(cell), unitBelow(header[i+1:], c))
 				break
 			}
 		}
@@ -120,6 +118,16 @@ func (lay *layout) fromHeader(header [][]string, first string, number int) error
 		}
 	}
 	return nil
+}
+
+// unitBelow is the frequency unit in a row of units under the column's name, or -1.
+func unitBelow(rows [][]string, column int) int {
+	for _, row := range rows {
+		if column < len(row) && unitIn(row[column]) >= 0 {
+			return unitIn(row[column])
+		}
+	}
+	return -1
 }
 
 // isSetting tells a line of an instrument's settings from column names.

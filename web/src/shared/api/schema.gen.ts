@@ -1951,6 +1951,7 @@ export interface operations {
             200: {
                 headers: {
                     "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
                     "Content-Type"?: string;
                     [name: string]: unknown;
                 };
@@ -1984,6 +1985,7 @@ export interface operations {
             200: {
                 headers: {
                     "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
                     "Content-Type"?: string;
                     [name: string]: unknown;
                 };
@@ -2289,6 +2291,7 @@ export interface operations {
             200: {
                 headers: {
                     "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
                     "Content-Type"?: string;
                     [name: string]: unknown;
                 };
@@ -2566,6 +2569,7 @@ export interface operations {
             200: {
                 headers: {
                     "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
                     "Content-Type"?: string;
                     [name: string]: unknown;
                 };
