@@ -3,7 +3,6 @@ package publish
 import (
 	"fmt"
 	"html/template"
-	"math"
 	"regexp"
 	"strings"
 	"time"
@@ -91,16 +90,26 @@ func sinceDecided(by *string) string {
 }
 
 // rung is a bar of the margin ladder: left of the limit line for room, right of
-// it for excess, 20 dB at most on each side.
-func rung(p judge.Product) template.HTML {
+// it for excess, 20 dB at most on each side, with the uncertainty in dB as a
+// whisker at its end.
+func rung(p judge.Product, uncertainty float64) template.HTML {
 	if p.MarginDB == nil {
 		return ""
 	}
 	const full = 20.0
-	width := min(math.Abs(*p.MarginDB), full) / full * 50
-	left, class := 50-width, "room"
+	end := 50 - max(-full, min(full, *p.MarginDB))/full*50
+	class := "room"
 	if *p.MarginDB < 0 {
-		left, class = 50, "over"
+		class = "over"
 	}
-	return template.HTML(fmt.Sprintf(`<div class="rung"><i class="%s" style="left:%.1f%%;width:%.1f%%"></i></div>`, class, left, width))
+	bar := part(class, min(50, end), max(50, end))
+	if p.Seen {
+		u := uncertainty / full * 50
+		bar += part("whisker", max(0, end-u), min(100, end+u))
+	}
+	return template.HTML(`<div class="rung">` + bar + `</div>`)
+}
+
+func part(class string, from, to float64) string {
+	return fmt.Sprintf(`<i class="%s" style="left:%.1f%%;width:%.1f%%"></i>`, class, from, to-from)
 }

@@ -28,9 +28,11 @@ func plot(e dossier.Emissions) template.HTML {
 	ax.ceiling(&b, e)
 	ax.unexamined(&b, e)
 	ax.grid(&b, e.FrequencyHz)
-	for _, s := range e.Sweeps {
-		if s.Standing == "in-force" {
-			ax.trace(&b, s)
+	class := "trace"
+	for i := len(e.Sweeps) - 1; i >= 0; i-- { // the newest in ink, earlier ones paler
+		if e.Sweeps[i].Standing == "in-force" {
+			ax.trace(&b, e.Sweeps[i], class)
+			class = "trace earlier"
 		}
 	}
 	b.WriteString(`</svg>`)
@@ -99,7 +101,7 @@ func (a axes) grid(b *strings.Builder, carrier float64) {
 		step *= 2
 	}
 	for l := a.low; l <= a.high; l += step {
-		fmt.Fprintf(b, `<path class="hair" d="M%.1f %.1fH%.1f"/><text class="tick" x="%.1f" y="%.1f" text-anchor="end">%.0f dBm</text>`, padL, a.y(l), plotW-padR, padL-6, a.y(l)+4, l)
+		fmt.Fprintf(b, `<path class="hair" d="M%.1f %.1fH%.1f"/><text class="tick" x="%.1f" y="%.1f" text-anchor="end">%s dBm</text>`, padL, a.y(l), plotW-padR, padL-6, a.y(l)+4, typeset(fmt.Sprintf("%.0f", l)))
 	}
 	every := max(1, int((a.f1-a.f0)/carrier/12))
 	for n := 1; float64(n)*carrier <= a.f1; n += every {
@@ -116,8 +118,8 @@ func (a axes) grid(b *strings.Builder, carrier float64) {
 	}
 }
 
-func (a axes) trace(b *strings.Builder, s dossier.SweepView) {
-	b.WriteString(`<path class="trace" d="`)
+func (a axes) trace(b *strings.Builder, s dossier.SweepView, class string) {
+	fmt.Fprintf(b, `<path class="%s" d="`, class)
 	pen := "M"
 	for _, p := range s.Picture {
 		if p.HighDBm == nil {
