@@ -65,14 +65,14 @@ func Wire(t store.Through, purpose string, f units.Hertz, claimedW, measuredW fl
 	if err != nil {
 		return out, err
 	}
-	stress := path.Stress{SourceW: out.SourceW, SourcePEPW: out.SourceW, FrequenciesH: []units.Hertz{f}}
+	stress := path.Stress{SourceW: out.SourceW, SourcePEPW: out.SourceW, Frequencies: []units.Hertz{f}}
 	at, err := p.Analyze(stress)
 	if err != nil {
 		return out, err
 	}
 	out.Problems, out.Safe = at.Problems, at.Safe
 	for n := 2; n <= multiples; n++ {
-		stress.FrequenciesH = append(stress.FrequenciesH, units.Hertz(n)*f)
+		stress.Frequencies = append(stress.Frequencies, units.Hertz(n)*f)
 	}
 	if out.Multiples, err = p.Analyze(stress); err != nil {
 		return out, err
@@ -80,7 +80,7 @@ func Wire(t store.Through, purpose string, f units.Hertz, claimedW, measuredW fl
 	out.LidsDBm = p.Lids(f)
 	out.HeadroomDB, out.TightestDB = at.HeadroomDB, at.TightestDB
 	limits := book.For(rulebook.Carrier{Frequency: f, MeanW: claimedW, PEPW: claimedW, State: rulebook.Operating})
-	for k, m := range stress.FrequenciesH {
+	for k, m := range stress.Frequencies {
 		limit := limits.At(m)
 		out.Limits = append(out.Limits, limit)
 		var spare *float64

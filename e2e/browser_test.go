@@ -73,17 +73,6 @@ func (b *browser) do(actions ...c.Action[c.Void]) {
 	}
 }
 
-// text is the text of the first match once it is visible.
-func (b *browser) text(css string) string {
-	b.t.Helper()
-	b.do(c.WaitVisible(c.CSS(css)))
-	out, err := c.Run(b.ctx, c.Text(c.CSS(css)))
-	if err != nil {
-		b.t.Fatal(err)
-	}
-	return out
-}
-
 // shot takes a picture once nothing has moved for a moment.
 func (b *browser) shot(file string) {
 	b.t.Helper()

@@ -207,9 +207,9 @@ func TestSweepIsDoubtedAndTakenBack(t *testing.T) {
 	base := serve(t, true)
 	b := open(t)
 	b.do(c.Navigate(base+larkrise+"/emissions"), c.WaitVisible(c.CSS(".worst [data-verdict=pass]")))
-	b.do(c.Click(c.CSS(".words button:nth-of-type(2)")), c.SendKeys(c.CSS("[aria-label=Reason]"), "loose connector"+kb.Enter))
+	b.do(c.Click(c.CSS(".sweep .words button:nth-of-type(2)")), c.SendKeys(c.CSS("[aria-label=Reason]"), "loose connector"+kb.Enter))
 	b.do(c.WaitVisible(c.CSS(".worst [data-verdict='not-covered']")))
 	b.waitText(".sweep.suspect", "suspect: loose connector")
-	b.do(c.Click(c.CSS(".words button")), c.SendKeys(c.CSS("[aria-label=Reason]"), "tightened and repeated"+kb.Enter))
+	b.do(c.Click(c.CSS(".sweep .words button")), c.SendKeys(c.CSS("[aria-label=Reason]"), "tightened and repeated"+kb.Enter))
 	b.do(c.WaitVisible(c.CSS(".worst [data-verdict=pass]")))
 }

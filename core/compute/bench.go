@@ -28,7 +28,7 @@ func analyzePath(in *PathIn) (path.Analysis, error) {
 	bad.AddErr("", err)
 	s := path.Stress{SourceW: w, SourcePEPW: or(in.SourcePEPW, w)}
 	for _, f := range in.FrequenciesHz {
-		s.FrequenciesH = append(s.FrequenciesH, units.Hertz(f))
+		s.Frequencies = append(s.Frequencies, units.Hertz(f))
 	}
 	if in.SourceW != nil && in.FrequenciesHz != nil {
 		bad.AddErr("", s.Check())

@@ -12,19 +12,19 @@ import (
 // power is what an analyzer's input must survive. Each frequency is taken as a
 // carrier. Any reserve is the caller's to add.
 type Stress struct {
-	SourceW      float64
-	SourcePEPW   float64
-	FrequenciesH []units.Hertz
+	SourceW     float64
+	SourcePEPW  float64
+	Frequencies []units.Hertz
 }
 
 // Node is the level before and behind one element, per frequency; nil where a
 // loss on the way is not known. Behind the last element there is nothing at
 // all: its LeavingDBm is nil as a whole.
 type Node struct {
-	Element    int        `json:"element"`
-	ArrivingDB []*float64 `json:"arriving_dbm"`
-	ArrivingW  []*float64 `json:"arriving_w"`
-	LeavingDBm []*float64 `json:"leaving_dbm"`
+	Element     int        `json:"element"`
+	ArrivingDBm []*float64 `json:"arriving_dbm"`
+	ArrivingW   []*float64 `json:"arriving_w"`
+	LeavingDBm  []*float64 `json:"leaving_dbm"`
 }
 
 // SelfMadeProduct is a harmonic made by the analyzer itself, at the connector.
@@ -82,7 +82,7 @@ func (p *Path) Analyze(s Stress) (Analysis, error) {
 	if err := s.Check(); err != nil {
 		return Analysis{}, err
 	}
-	n := len(s.FrequenciesH)
+	n := len(s.Frequencies)
 	out := Analysis{
 		FrequenciesHz:   make([]float64, n),
 		TotalLossDB:     make([]*float64, n),
@@ -101,7 +101,7 @@ func (p *Path) Analyze(s Stress) (Analysis, error) {
 	if p.EndAnalyzer() != nil {
 		out.LowestVisible = make([]*float64, n)
 	}
-	for k, f := range s.FrequenciesH {
+	for k, f := range s.Frequencies {
 		out.FrequenciesHz[k] = float64(f)
 		p.follow(s, f, k, &out)
 		if a := p.EndAnalyzer(); a != nil && out.TotalLossDB[k] != nil {
@@ -141,10 +141,10 @@ func (s Stress) Check() error {
 	} else if s.SourcePEPW < s.SourceW {
 		bad.Add("source_pep_w", "the peak envelope power cannot be below the mean power")
 	}
-	if len(s.FrequenciesH) == 0 {
+	if len(s.Frequencies) == 0 {
 		bad.Add("frequencies_hz", "give at least one frequency")
 	}
-	for i, f := range s.FrequenciesH {
+	for i, f := range s.Frequencies {
 		if !(f > 0) {
 			bad.Add(fmt.Sprintf("frequencies_hz[%d]", i), "give more than 0 Hz")
 		}
@@ -161,7 +161,7 @@ func (p *Path) follow(s Stress, f units.Hertz, k int, out *Analysis) {
 		node := &out.Nodes[i]
 		if known {
 			level := source - units.DBm(loss)
-			node.ArrivingDB[k] = ptr(float64(level))
+			node.ArrivingDBm[k] = ptr(float64(level))
 			node.ArrivingW[k] = ptr(s.SourceW / loss.Ratio())
 		}
 		if i >= p.passed() {
@@ -205,7 +205,7 @@ func (p *Path) judge(w *watch, s Stress, i int) {
 	e := &p.elements[i]
 	at := ptr(i)
 	hottest := math.Inf(-1)
-	for k, f := range s.FrequenciesH {
+	for k, f := range s.Frequencies {
 		if !p.curves[i].covers(f) || e.Kind == Analyzer && e.rangeAt(f) == nil {
 			w.add(Caution, at, "out-of-range", "%s has no answer at %s", e.Title(), f)
 		}
@@ -251,8 +251,8 @@ func (p *Path) judgeInput(w *watch, s Stress, i int) {
 	e := &p.elements[i]
 	peak := float64(units.RatioDB(s.SourcePEPW / s.SourceW))
 	excess, level, limit := math.Inf(-1), 0.0, 0.0
-	for k, f := range s.FrequenciesH {
-		arriving, safe := w.out.Nodes[i].ArrivingDB[k], e.safeInput(f)
+	for k, f := range s.Frequencies {
+		arriving, safe := w.out.Nodes[i].ArrivingDBm[k], e.safeInput(f)
 		if safe == nil {
 			w.add(Caution, ptr(i), "no-rating", "%s does not say what its input survives", e.Title())
 		} else if arriving != nil && *arriving+peak-*safe > excess {

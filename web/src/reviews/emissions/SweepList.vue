@@ -1,19 +1,10 @@
 <script setup lang="ts">
-import { ref } from 'vue'
 import type { Schemas } from '../../shared/api/client'
 import { megahertz } from '../../shared/figures'
+import StandingWords from '../../shared/StandingWords.vue'
 
 defineProps<{ sweeps: Schemas['DossierSweepView'][] }>()
 const emit = defineEmits<{ say: [id: string, standing: 'in-force' | 'suspect' | 'struck', reason: string] }>()
-const asking = ref<{ id: string; standing: 'in-force' | 'suspect' | 'struck' } | null>(null)
-const reason = ref('')
-
-function send() {
-  if (!asking.value || !reason.value.trim()) return
-  emit('say', asking.value.id, asking.value.standing, reason.value.trim())
-  asking.value = null
-  reason.value = ''
-}
 </script>
 
 <template>
@@ -26,15 +17,7 @@ function send() {
         }}<template v-if="s.through.applied_offset_db">; the instrument added {{ s.through.applied_offset_db }} dB</template>
       </p>
       <p class="soft">Read: {{ s.taken }}. <a :href="`/api/v1/sweeps/${s.id}/original`">the file as it came</a></p>
-      <form v-if="asking?.id === s.id" @submit.prevent="send">
-        <ElInput v-model="reason" :placeholder="`why ${asking.standing}?`" aria-label="Reason" autofocus />
-        <ElButton size="small" native-type="submit" :disabled="!reason.trim()">{{ asking.standing }}</ElButton>
-      </form>
-      <p v-else class="words">
-        <button v-if="s.standing === 'in-force'" type="button" @click="asking = { id: s.id, standing: 'struck' }">strike it</button>
-        <button v-if="s.standing === 'in-force'" type="button" @click="asking = { id: s.id, standing: 'suspect' }">doubt it</button>
-        <button v-if="s.standing !== 'in-force'" type="button" @click="asking = { id: s.id, standing: 'in-force' }">take that back</button>
-      </p>
+      <StandingWords :key="s.standing" :standing="s.standing" doubt @say="(standing, reason) => emit('say', s.id, standing, reason)" />
     </div>
   </div>
 </template>
@@ -55,20 +38,5 @@ function send() {
 .suspect b {
   text-decoration: underline wavy;
   text-underline-offset: 4px;
-}
-form {
-  display: grid;
-  grid-template-columns: 1fr auto;
-  gap: 10px;
-}
-.words button {
-  all: unset;
-  cursor: pointer;
-  text-decoration: underline;
-  text-underline-offset: 3px;
-  margin-right: 14px;
-}
-.words button:focus-visible {
-  outline: 2px solid var(--ink);
 }
 </style>

@@ -101,19 +101,22 @@ async function log() {
   }
 }
 
-async function strike() {
-  const target = last.value
-  if (!target || reason.value.trim() === '') return
+async function say(target_id: string, standing: 'in-force' | 'suspect' | 'struck', why: string) {
   try {
-    const word = { id: newKey(), target: 'reading' as const, target_id: target.id, standing: 'struck' as const, reason: reason.value.trim() }
+    const word = { id: newKey(), target: 'reading' as const, target_id, standing, reason: why }
     await ask(api.POST('/api/v1/reviews/{id}/standings', { params: { path: { id: review.value.id } }, body: word }))
-    striking.value = false
-    reason.value = ''
     await reload()
-    void nextTick(() => line.value?.focus())
   } catch (e) {
     trouble.value = (e as Refusal).words
   }
+}
+
+async function strike() {
+  if (!last.value || reason.value.trim() === '') return
+  await say(last.value.id, 'struck', reason.value.trim())
+  striking.value = false
+  reason.value = ''
+  void nextTick(() => line.value?.focus())
 }
 
 /** Another frequency of the band; what is none stays to be put right. */
@@ -232,7 +235,7 @@ const checks = [
         <ElButton type="primary" :disabled="!safe" name="preflight" @click="ready.add(pathId)">All of this is so</ElButton>
       </div>
       <p v-else class="soft">Checked for this wiring. Transmit briefly; keep off calling and emergency channels with an antenna on.</p>
-      <ReadingLog :readings="readings.filter(inBox)" />
+      <ReadingLog :readings="readings.filter(inBox)" @say="say" />
     </aside>
   </div>
 </template>

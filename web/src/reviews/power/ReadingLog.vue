@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import type { Reading } from '../../shared/api/client'
 import { watts } from '../../shared/figures'
+import StandingWords from '../../shared/StandingWords.vue'
 
 defineProps<{ readings: Reading[] }>()
+const emit = defineEmits<{ say: [id: string, standing: 'in-force' | 'suspect' | 'struck', reason: string] }>()
 </script>
 
 <template>
@@ -13,6 +15,7 @@ defineProps<{ readings: Reading[] }>()
       <li v-for="r in [...readings].reverse()" :key="r.id" :class="{ out: !r.counts }">
         <b>{{ watts(r.result?.at_connector_w) }}</b> <span class="mono">{{ r.text }}</span>
         <p class="soft">{{ r.through.name }}<template v-if="!r.counts">; {{ r.why_not }}</template></p>
+        <StandingWords :key="r.standing" :standing="r.standing" @say="(standing, reason) => emit('say', r.id, standing, reason)" />
       </li>
     </ol>
   </div>
