@@ -60,7 +60,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
 <style scoped>
 .book {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 116px;
+  grid-template-columns: minmax(0, 1fr) 124px;
   min-height: 100vh;
 }
 .leaf {
