@@ -188,8 +188,10 @@ func (d *Dossier) power(out *Emissions, in *judge.Input) float64 {
 	}
 	out.MeanW, out.MeanFrom = r.Result.AtConnectorW, r.ID
 	in.MeanW = r.Result.AtConnectorW
-	if r.Entry.PeakW != nil && *r.Entry.PeakW > *in.MeanW {
-		in.PEPW = r.Entry.PeakW
+	if r.Entry.PeakW != nil {
+		if peak := r.Result.Peak(*r.Entry.PeakW); peak != nil && *peak > *in.MeanW {
+			in.PEPW = peak
+		}
 	}
 	return *r.Result.UncertaintyDB
 }

@@ -198,7 +198,11 @@ func (d *Dossier) compare(r *Reading) {
 		if r.Entry.PeakW == nil {
 			return
 		}
-		measured = *r.Entry.PeakW * measured / r.Result.ReadingW
+		peak := r.Result.Peak(*r.Entry.PeakW)
+		if peak == nil {
+			return
+		}
+		measured = *peak
 	}
 	u := 0.0
 	if r.Result.UncertaintyDB != nil {

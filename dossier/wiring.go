@@ -37,9 +37,6 @@ type Dial struct {
 	Value string `json:"value"`
 }
 
-// reserveDB is kept over a claimed power: radios put out more than they claim.
-const reserveDB = 1
-
 const multiples = 10
 
 // assumedW is taken where nothing is claimed: more than a handheld puts out.
@@ -57,9 +54,9 @@ func Wire(t store.Through, purpose string, f units.Hertz, claimedW, measuredW fl
 	if claimedW == 0 {
 		claimedW, why = assumedW, "since nothing is claimed 10 W are assumed, plus 1 dB: is that enough?"
 	}
-	out.SourceW, out.SourceWhy = claimedW*units.DB(reserveDB).Ratio(), why
-	if measuredW > out.SourceW {
-		out.SourceW, out.SourceWhy = measuredW, "the highest power measured, above the claim"
+	out.SourceW, out.SourceWhy = float64(path.HighestKeyed(units.Watts(claimedW), units.Watts(measuredW))), why
+	if out.SourceW == measuredW {
+		out.SourceWhy = "the highest power measured, above the claim"
 	}
 	p, err := path.Compile(out.Elements)
 	if err != nil {
@@ -83,12 +80,11 @@ func Wire(t store.Through, purpose string, f units.Hertz, claimedW, measuredW fl
 	for k, m := range stress.Frequencies {
 		limit := limits.At(m)
 		out.Limits = append(out.Limits, limit)
-		var spare *float64
-		if seen := out.Multiples.LowestVisible; seen != nil && seen[k] != nil && limit.LimitDBm != nil {
-			s := *limit.LimitDBm - *seen[k]
-			spare = &s
+		var lowest *float64
+		if out.Multiples.LowestVisible != nil {
+			lowest = out.Multiples.LowestVisible[k]
 		}
-		out.SpareDB = append(out.SpareDB, spare)
+		out.SpareDB = append(out.SpareDB, limit.Spare(lowest))
 	}
 	out.DialIn = dialIn(p, t, f)
 	return out, nil

@@ -17,6 +17,16 @@ type Stress struct {
 	Frequencies []units.Hertz
 }
 
+// reserve is kept over a claimed power when a path is looked at: radios put out
+// more than they claim (common practice, no source).
+const reserve units.DB = 1
+
+// HighestKeyed is the highest power that can be keyed, for Stress: the claim
+// with its reserve of 1 dB, or what was measured when that is higher.
+func HighestKeyed(claimed, measured units.Watts) units.Watts {
+	return max(claimed*units.Watts(reserve.Ratio()), measured)
+}
+
 // Node is the level before and behind one element, per frequency; nil where a
 // loss on the way is not known. Behind the last element there is nothing at
 // all: its LeavingDBm is nil as a whole.

@@ -177,3 +177,12 @@ func TestCompileRefusals(t *testing.T) {
 		t.Error("a direct connection has no loss to be uncertain of")
 	}
 }
+
+// TestHighestKeyed: 5 W claimed is looked at as 6.29 W, unless more was measured.
+func TestHighestKeyed(t *testing.T) {
+	for _, c := range []struct{ claimed, measured, want units.Watts }{{5, 0, 6.2946}, {5, 6, 6.2946}, {5, 8, 8}} {
+		if got := HighestKeyed(c.claimed, c.measured); math.Abs(float64(got-c.want)) > 1e-4 {
+			t.Errorf("%v claimed, %v measured: %v", c.claimed, c.measured, got)
+		}
+	}
+}

@@ -173,6 +173,16 @@ func (in Input) budget(watts []float64, mean float64) uncertainty.Budget {
 	return b
 }
 
+// Peak is a peak power that the same meter showed, in W, referred to the
+// connector as the reading was; nil where the reading could not be.
+func (r *Result) Peak(shownW float64) *float64 {
+	if r.AtConnectorW == nil || !(r.ReadingW > 0) {
+		return nil
+	}
+	w := shownW * *r.AtConnectorW / r.ReadingW
+	return &w
+}
+
 func (r *Result) add(code string, void bool, format string, args ...any) {
 	r.Flags = append(r.Flags, Flag{code, fmt.Sprintf(format, args...)})
 	r.Counts = r.Counts && !void

@@ -202,6 +202,16 @@ func (l *Limits) At(f units.Hertz) Limit {
 	return out
 }
 
+// Spare is how far a level in dBm, such as the lowest that is visible, lies
+// under the limit, in dB; nil where either is not there.
+func (l Limit) Spare(level *float64) *float64 {
+	if l.LimitDBm == nil || level == nil {
+		return nil
+	}
+	spare := *l.LimitDBm - *level
+	return &spare
+}
+
 func (l *Limits) excluded(f units.Hertz) bool {
 	return units.Hertz(math.Abs(float64(f-l.carrier.Frequency))) <= l.exclusion
 }

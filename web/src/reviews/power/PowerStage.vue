@@ -20,6 +20,7 @@ const pathId = ref('')
 const text = ref('')
 const live = ref<Reading | null>(null)
 const trouble = ref('')
+const blocked = ref('') // why Enter logged nothing; a preview does not clear it
 const striking = ref(false)
 const reason = ref('')
 const safe = ref(false)
@@ -76,14 +77,20 @@ const preview = useDebounceFn(async () => {
 
 watch([text, at, pathId, dialled], () => {
   trouble.value = ''
+  blocked.value = ''
   if (text.value.trim() === '') live.value = null
   void preview()
 })
 
+function confirm() {
+  ready.value.add(pathId.value)
+  blocked.value = ''
+}
+
 async function log() {
   if (!cell.value || busy.value || text.value.trim() === '') return
   if (!mayKey.value) {
-    trouble.value = safe.value ? 'Go through “before keying” first; what you typed stays.' : 'This path is in danger: change it before keying. What you typed stays.'
+    blocked.value = safe.value ? 'Go through “before keying” first; what you typed stays.' : 'This path is in danger: change it before keying. What you typed stays.'
     return
   }
   busy.value = true
@@ -219,7 +226,7 @@ const checks = [
         <input ref="line" v-model="text" class="mono" name="entry" aria-label="Entry line" autocomplete="off" spellcheck="false" placeholder="4.71 4.86 4.8 h swr 1.1" autofocus @keydown="command" />
         <ElButton type="primary" native-type="submit" :disabled="!text.trim() || busy">Log it <kbd>Enter</kbd></ElButton>
       </form>
-      <p class="echo" :class="{ danger: trouble }" aria-live="polite">{{ trouble || echo }}</p>
+      <p class="echo" :class="{ danger: blocked || trouble }" aria-live="polite">{{ blocked || trouble || echo }}</p>
       <KeyTimer ref="timer" />
       <p class="keys soft"><kbd>Space</kbd> timer <kbd>f</kbd> frequency <kbd>m</kbd> other meter <kbd>x</kbd> strike the last <kbd>=</kbd> same again <kbd>?</kbd> then a remark</p>
     </section>
@@ -232,7 +239,7 @@ const checks = [
         <h3>Before keying</h3>
         <ul><li v-for="c in checks" :key="c">{{ c }}</li></ul>
         <p class="soft">Hot loads and bare connectors burn. The radio’s and the instruments’ own ratings, local law and your licence come first.</p>
-        <ElButton type="primary" :disabled="!safe" name="preflight" @click="ready.add(pathId)">All of this is so</ElButton>
+        <ElButton type="primary" :disabled="!safe" name="preflight" @click="confirm">All of this is so</ElButton>
       </div>
       <p v-else class="soft">Checked for this wiring. Transmit briefly; keep off calling and emergency channels with an antenna on.</p>
       <ReadingLog :readings="readings.filter(inBox)" @say="say" />
