@@ -57,11 +57,11 @@ func open(t *testing.T) *browser {
 	return b
 }
 
-// do runs actions within 20 seconds; where one fails, a picture of the page is
+// do runs actions within 45 seconds (a busy machine); where one fails, a picture of the page is
 // left behind for whoever looks into it.
 func (b *browser) do(actions ...c.Action[c.Void]) {
 	b.t.Helper()
-	ctx, cancel := context.WithTimeout(b.ctx, 20*time.Second)
+	ctx, cancel := context.WithTimeout(b.ctx, 45*time.Second)
 	defer cancel()
 	if err := c.Do(ctx, actions...); err != nil {
 		if png, shot := c.Run(b.ctx, c.CaptureScreenshot()); shot == nil {
