@@ -78,11 +78,18 @@ func powerVerdict(r *Reading, of int) (decision.Verdict, string) {
 	case r == nil:
 		return decision.Void, fmt.Sprintf("none of %d readings counts", of)
 	case r.AgainstClaim == nil:
-		return decision.NoLimit, "nothing is claimed that the reading could be held against"
+		return decision.NoLimit, whyNotHeld(r)
 	case r.AgainstClaim.DeltaDB == nil:
 		return r.AgainstClaim.Verdict, "no output"
 	}
 	return r.AgainstClaim.Verdict, fmt.Sprintf("%.0f %% of the claim, %s", r.AgainstClaim.Percent, units.DB(*r.AgainstClaim.DeltaDB).Signed())
+}
+
+func whyNotHeld(r *Reading) string {
+	if r.ClaimedW != nil && r.MeasuredW == nil {
+		return "a peak is claimed, and none was noted (pk)"
+	}
+	return "nothing is claimed that the reading could be held against"
 }
 
 func emissionsVerdict(e Emissions) (decision.Verdict, string) {
@@ -164,7 +171,7 @@ func headline(b Board) string {
 			doubtful++
 		}
 		if c.Power == decision.Fail {
-			short = append(short, fmt.Sprintf("%s %s %s of %s", c.Cell.Band.Name, c.Cell.Level, units.Watts(*c.Reading.Result.AtConnectorW), units.Watts(c.Cell.Claimed)))
+			short = append(short, fmt.Sprintf("%s %s %s of %s", c.Cell.Band.Name, c.Cell.Level, units.Watts(*c.Reading.MeasuredW), units.Watts(c.Cell.Claimed)))
 		}
 		if c.Reading.AgainstClaim.Grade == claims.Over {
 			over++

@@ -10,6 +10,7 @@ import (
 	"talloak/core/judge"
 	"talloak/core/path"
 	"talloak/core/reading"
+	"talloak/core/rulebook"
 	"talloak/core/units"
 	"talloak/rulebooks"
 	"talloak/store"
@@ -139,6 +140,27 @@ func TestLevelsAreDoubtedTogether(t *testing.T) {
 	}
 }
 
+// TestClaimedPeaks: where a peak is claimed, the peak noted is held against it
+// and named; without one nothing is.
+func TestClaimedPeaks(t *testing.T) {
+	s := begin().read("High", "4.5 pk 16")
+	s.review.Claims = []store.Claim{{Text: "2m AM pep 35"}}
+	s.facts.Readings[0].Mode = "AM"
+	k := Keyed{Band: "2m", Level: "High", Mode: "AM"}
+	d := s.open(t)
+	r, _ := d.PowerOf(k)
+	if want := 16 * math.Pow(10, 0.05); r.MeasuredW == nil || math.Abs(*r.MeasuredW-want) > 1e-9 || math.Abs(r.AgainstClaim.Percent-100*want/35) > 1e-9 {
+		t.Fatalf("%+v", r.AgainstClaim)
+	}
+	if h := d.Board(false).Headline; !strings.Contains(h, "18.0 W of 35.0 W") {
+		t.Error(h)
+	}
+	s.facts.Readings[0].Text = "4.5"
+	if c := s.open(t).Board(false).Cells[0]; c.Power != decision.NoLimit || !strings.Contains(c.PowerWhy, "none was noted") {
+		t.Errorf("%s, %s", c.Power, c.PowerWhy)
+	}
+}
+
 // TestWithoutAClaim figures stand alone: nothing is judged, nothing is hidden.
 func TestWithoutAClaim(t *testing.T) {
 	s := begin().read("High", "4.5 h").look("High", 1530, -30)
@@ -151,7 +173,7 @@ func TestWithoutAClaim(t *testing.T) {
 		t.Errorf("%s: %s", b.Verdict, b.Headline)
 	}
 	book, _ := rulebooks.Find("us-amateur")
-	w, err := Wire(analyzerPath, "emissions", 146e6, 0, 0, book)
+	w, err := Wire(analyzerPath, "emissions", 146e6, 0, 0, rulebook.FM, book)
 	if err != nil || math.Abs(w.SourceW-12.59) > 0.01 || !strings.Contains(w.SourceWhy, "assumed") {
 		t.Errorf("%v W, %s, %v", w.SourceW, w.SourceWhy, err)
 	}
@@ -250,7 +272,7 @@ func TestOtherRulesCanBeTried(t *testing.T) {
 // spare room to the limit is told per multiple.
 func TestWire(t *testing.T) {
 	book, _ := rulebooks.Find("us-amateur")
-	w, err := Wire(analyzerPath, "emissions", 146e6, 5, 0, book)
+	w, err := Wire(analyzerPath, "emissions", 146e6, 5, 0, rulebook.FM, book)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -264,13 +286,19 @@ func TestWire(t *testing.T) {
 	if last := w.DialIn[len(w.DialIn)-1]; !strings.Contains(last.Value, "+50.00 dB") {
 		t.Errorf("offset %q", last.Value)
 	}
-	hot, err := Wire(analyzerPath, "emissions", 146e6, 25, 60, book)
+	hot, err := Wire(analyzerPath, "emissions", 146e6, 25, 60, rulebook.FM, book)
 	if err != nil || hot.Safe || hot.SourceW != 60 || hot.Problems[0].Code != "over-rating" {
 		t.Errorf("%+v %v", hot.Problems, err)
 	}
+	// 4 W of AM has peaks of 16 W: 6 dB less room than FM at the analyzer.
+	fm, _ := Wire(analyzerPath, "emissions", 146e6, 4, 0, rulebook.FM, book)
+	am, err := Wire(analyzerPath, "emissions", 146e6, 4, 0, rulebook.AM, book)
+	if err != nil || math.Abs(*fm.HeadroomDB-*am.HeadroomDB-6.02) > 0.01 || !strings.Contains(am.SourceWhy, "peaks of 20.1 W") {
+		t.Errorf("%v and %v dB, %s", *fm.HeadroomDB, *am.HeadroomDB, am.SourceWhy)
+	}
 	offset := analyzerPath
 	offset.AppliedOffsetDB = -50
-	set, _ := Wire(offset, "emissions", 146e6, 5, 0, book)
+	set, _ := Wire(offset, "emissions", 146e6, 5, 0, rulebook.FM, book)
 	if last := set.DialIn[len(set.DialIn)-1]; !strings.HasPrefix(last.Value, "-50.00 dB, already") {
 		t.Errorf("offset %q", last.Value)
 	}

@@ -36,6 +36,7 @@ type Reading struct {
 	Unit         units.Unit           `json:"unit"`
 	Result       *reading.Result      `json:"result"`
 	ClaimedW     *float64             `json:"claimed_w"`
+	MeasuredW    *float64             `json:"measured_w"` // what stands against the claim: the peak where that is claimed
 	AgainstClaim *claims.Result       `json:"against_claim"`
 	LegalMaxW    *float64             `json:"legal_max_w"`
 	LegalBy      string               `json:"legal_by"`
@@ -175,6 +176,9 @@ func (d *Dossier) cell(k Keyed) *claims.Cell {
 func (d *Dossier) compare(r *Reading) {
 	if limit := d.Book.PowerLimitFor(rulebook.Carrier{Frequency: units.Hertz(r.FrequencyHz), Mode: r.Mode, State: rulebook.Operating, Service: d.Book.Service}); limit != nil {
 		r.LegalMaxW = &limit.MaxW
+		if r.Counts && limit.As == "transmitter" && r.Result.AtConnectorW != nil {
+			r.Doubts = append(r.Doubts, diagnose.OverLegal(units.Watts(*r.Result.AtConnectorW), units.Watts(limit.MaxW))...)
+		}
 		r.LegalBy = fmt.Sprintf("%s, %s power, %s", limit.Citation, powerName(limit.Power), limit.As)
 	}
 	cell := d.cell(r.Keyed)
@@ -187,29 +191,22 @@ func (d *Dossier) compare(r *Reading) {
 	if !r.Counts || r.Result.AtConnectorW == nil {
 		return
 	}
-	measured := *r.Result.AtConnectorW
-	if r.LegalMaxW != nil && measured > *r.LegalMaxW {
-		r.Doubts = append(r.Doubts, diagnose.Suspicion{Code: "over-legal", Detail: fmt.Sprintf("%s is over the legal maximum of %s", units.Watts(measured), units.Watts(*r.LegalMaxW))})
-	}
-	if cell.Claimed == 0 {
-		return
-	}
+	r.MeasuredW = r.Result.AtConnectorW
 	if cell.PEP {
-		if r.Entry.PeakW == nil {
-			return
+		r.MeasuredW = nil
+		if r.Entry.PeakW != nil {
+			r.MeasuredW = r.Result.Peak(*r.Entry.PeakW)
 		}
-		peak := r.Result.Peak(*r.Entry.PeakW)
-		if peak == nil {
-			return
-		}
-		measured = *peak
+	}
+	if cell.Claimed == 0 || r.MeasuredW == nil {
+		return
 	}
 	u := 0.0
 	if r.Result.UncertaintyDB != nil {
 		u = *r.Result.UncertaintyDB
 	}
 	result, err := claims.Compare(claims.Claim{
-		ClaimedW: cell.Claimed, MeasuredW: measured, ExpandedUncertaintyDB: u,
+		ClaimedW: cell.Claimed, MeasuredW: *r.MeasuredW, ExpandedUncertaintyDB: u,
 		Scheme: claims.Scheme(d.Rules.Scheme), ToleranceDB: d.Rules.ToleranceDB, PassPercent: d.Rules.PassPercent,
 		Rule: decision.Rule(d.Rules.DecisionRule),
 	})

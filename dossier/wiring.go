@@ -5,6 +5,7 @@ import (
 	"math"
 
 	"talloak/core/path"
+	"talloak/core/rf"
 	"talloak/core/rulebook"
 	"talloak/core/units"
 	"talloak/store"
@@ -44,8 +45,9 @@ const assumedW = 10
 
 // Wire follows the highest power that can be keyed through a kept path: the
 // claim plus 1 dB, or what was measured when that is higher. A claim of 0 is
-// none. Errors are *problem.Error.
-func Wire(t store.Through, purpose string, f units.Hertz, claimedW, measuredW float64, book *rulebook.Book) (Staircase, error) {
+// none. In AM the peak of full modulation is what an analyzer must survive.
+// Errors are *problem.Error.
+func Wire(t store.Through, purpose string, f units.Hertz, claimedW, measuredW float64, mode rulebook.Mode, book *rulebook.Book) (Staircase, error) {
 	out := Staircase{PathID: t.PathID, Name: t.Name, Purpose: purpose, Elements: Elements(t)}
 	for _, e := range out.Elements {
 		out.Titles = append(out.Titles, e.Title())
@@ -58,11 +60,16 @@ func Wire(t store.Through, purpose string, f units.Hertz, claimedW, measuredW fl
 	if out.SourceW == measuredW {
 		out.SourceWhy = "the highest power measured, above the claim"
 	}
+	pep := out.SourceW
+	if mode == rulebook.AM {
+		pep = float64(rf.AMPeak(units.Watts(out.SourceW), 1))
+		out.SourceWhy += ", with peaks of " + units.Watts(pep).String()
+	}
 	p, err := path.Compile(out.Elements)
 	if err != nil {
 		return out, err
 	}
-	stress := path.Stress{SourceW: out.SourceW, SourcePEPW: out.SourceW, Frequencies: []units.Hertz{f}}
+	stress := path.Stress{SourceW: out.SourceW, SourcePEPW: pep, Frequencies: []units.Hertz{f}}
 	at, err := p.Analyze(stress)
 	if err != nil {
 		return out, err
@@ -76,7 +83,7 @@ func Wire(t store.Through, purpose string, f units.Hertz, claimedW, measuredW fl
 	}
 	out.LidsDBm = p.Lids(f)
 	out.HeadroomDB, out.TightestDB = at.HeadroomDB, at.TightestDB
-	limits := book.For(rulebook.Carrier{Frequency: f, MeanW: claimedW, PEPW: claimedW, State: rulebook.Operating})
+	limits := book.For(rulebook.Carrier{Frequency: f, MeanW: claimedW, PEPW: claimedW, Mode: mode, State: rulebook.Operating})
 	for k, m := range stress.Frequencies {
 		limit := limits.At(m)
 		out.Limits = append(out.Limits, limit)

@@ -258,7 +258,8 @@ func TestReadingKeepsItsPath(t *testing.T) {
 	c, s := serve(t)
 	power, _ := bench(t, s)
 	r := c.begin()
-	c.ok("POST", "/api/v1/reviews/"+r.ID+"/readings", map[string]any{"id": uuid.NewString(), "band": "2m", "level": "High", "mode": "FM", "frequency_hz": 146.52e6, "text": "4.9", "path_id": power}, nil)
+	keyUp := map[string]any{"id": uuid.NewString(), "band": "2m", "level": "High", "mode": "FM", "frequency_hz": 146.52e6, "text": "4.9", "path_id": power}
+	c.ok("POST", "/api/v1/reviews/"+r.ID+"/readings", keyUp, nil)
 	kit, err := s.Kit(t.Context())
 	if err != nil {
 		t.Fatal(err)
@@ -277,6 +278,14 @@ func TestReadingKeepsItsPath(t *testing.T) {
 	c.ok("GET", "/api/v1/reviews/"+r.ID+"/readings", nil, &readings)
 	if got := readings[0].Result.Budget[0].Relative; got > 0.03 {
 		t.Errorf("the old reading took on the new meter: %v", got)
+	}
+	// Sent again, it is answered as it was written, not by the kit of today.
+	var again struct {
+		Result struct{ Budget []struct{ Relative float64 } }
+	}
+	c.ok("POST", "/api/v1/reviews/"+r.ID+"/readings", keyUp, &again)
+	if got := again.Result.Budget[0].Relative; got > 0.03 {
+		t.Errorf("the same write answered with the new meter: %v", got)
 	}
 }
 

@@ -62,6 +62,7 @@ func (s *Server) registerBench(api huma.API) {
 			FrequencyHz float64 `query:"frequency_hz" required:"true" exclusiveMinimum:"0"`
 			ClaimedW    float64 `query:"claimed_w" minimum:"0" doc:"0 where nothing is claimed"`
 			MeasuredW   float64 `query:"measured_w" minimum:"0"`
+			Mode        string  `query:"mode" default:"FM" enum:"FM,AM,SSB,CW,DIGITAL"`
 			RuleBook    string  `query:"rule_book" default:"us-amateur"`
 		}) (*body[dossier.Staircase], error) {
 			through, purpose, err := s.through(ctx, in.ID)
@@ -72,7 +73,7 @@ func (s *Server) registerBench(api huma.API) {
 			if !ok {
 				return nil, answer(store.ErrNotFound)
 			}
-			out, err := dossier.Wire(*through, purpose, units.Hertz(in.FrequencyHz), in.ClaimedW, in.MeasuredW, book)
+			out, err := dossier.Wire(*through, purpose, units.Hertz(in.FrequencyHz), in.ClaimedW, in.MeasuredW, rulebook.Mode(in.Mode), book)
 			if err != nil {
 				return nil, answer(err)
 			}

@@ -69,8 +69,20 @@ func (s *Server) registerMeasurements(api huma.API) {
 				Keyed: store.Keyed{Band: w.Band, Level: w.Level, Mode: string(w.Mode), FrequencyHz: out.Body.FrequencyHz},
 				Text:  w.Text, Through: *through,
 			}
-			if _, err := s.store.AddReading(ctx, row); err != nil {
+			again, err := s.store.AddReading(ctx, row)
+			if err != nil {
 				return nil, answer(err)
+			}
+			if again { // the answer is of what was written then, through the path as it was
+				d, err := s.open(ctx, in.ID, store.WithoutTraces, nil)
+				if err != nil {
+					return nil, answer(err)
+				}
+				for _, r := range d.Readings() {
+					if r.ID == row.ID {
+						return &body[dossier.Reading]{r}, nil
+					}
+				}
 			}
 			out.Body.ID, out.Body.TakenAt = row.ID, row.TakenAt
 			return out, nil

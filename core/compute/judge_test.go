@@ -261,6 +261,11 @@ func TestJudgeLooks(t *testing.T) {
 	a.is("verdict", "pass")
 	a.is("coverage.highest_harmonic", 6)
 	a.is("coverage.complete", false)
+	// The carrier noted in dBc is the carrier, however little else is known of it;
+	// a line as near that stands below it is an emission.
+	near := `{"rule_book":"us-amateur","fundamental_hz":146e6,"mean_power_w":5,"loss_db":50,"expanded_uncertainty_db":1,"looks":[{"from_hz":100e6,"to_hz":1e9,"floor_dbm":-80,"peaks":[{"frequency_hz":146.05e6,"dbc":0}]}]}`
+	run(t, "judge", near).is("verdict", "pass")
+	run(t, "judge", strings.Replace(near, `"dbc":0`, `"dbc":-45`, 1)).is("verdict", "fail")
 	refused(t, "judge", strings.Replace(in, "438e6", "1.2e9", 1), "looks[0].peaks[2].frequency_hz")
 	refused(t, "judge", strings.Replace(in, `"dbc":-60`, `"dbc":-60,"level_dbm":-20`, 1), "looks[0].peaks[2].level_dbm")
 	refused(t, "judge", strings.Replace(in, `"to_hz":1e9`, `"to_hz":1e6`, 1), "looks[0].to_hz", "looks[0].peaks[0].frequency_hz", "looks[0].peaks[1].frequency_hz", "looks[0].peaks[2].frequency_hz")

@@ -77,6 +77,15 @@ func Check(s Setup) (doubts []Suspicion, void bool) {
 	return doubts, void
 }
 
+// OverLegal doubts a measured power over a legal maximum for the transmitter,
+// both in W. A maximum in ERP says nothing of conducted power: doubt none then.
+func OverLegal(measured, most units.Watts) []Suspicion {
+	if measured <= most {
+		return nil
+	}
+	return []Suspicion{{"over-legal", fmt.Sprintf("%s is over the legal maximum of %s", measured, most)}}
+}
+
 // sameLevel compares a level's name with what a person types for it: h, hi, High.
 func sameLevel(meant, shown string) bool {
 	m, s := strings.ToLower(meant), strings.ToLower(shown)

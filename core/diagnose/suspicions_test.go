@@ -33,6 +33,12 @@ func TestLevels(t *testing.T) {
 	}
 }
 
+func TestOverLegal(t *testing.T) {
+	if got := codes(OverLegal(5.1, 5)); got != "over-legal" || OverLegal(5, 5) != nil {
+		t.Errorf("%q", got)
+	}
+}
+
 func TestCheck(t *testing.T) {
 	v := func(x float64) *float64 { return &x }
 	for _, c := range []struct {

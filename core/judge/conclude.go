@@ -46,8 +46,12 @@ func (r *ruler) cover() {
 
 // find adds what the evidence and the products say beyond their verdicts.
 func (r *ruler) find() {
+	var carrier *units.DBm
+	if r.known {
+		carrier = &r.carrier
+	}
 	for _, e := range r.seen {
-		r.out.Findings = append(r.out.Findings, e.findings(r.f0, r.carrier)...)
+		r.out.Findings = append(r.out.Findings, e.findings(r.f0, carrier)...)
 		var spurs []units.Hertz
 		for _, l := range e.lines {
 			if !l.used && !l.unclear {

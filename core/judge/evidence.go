@@ -144,10 +144,15 @@ func (e *evidence) addRelative(l *Look, carrier units.DBm, f0 units.Hertz) {
 		}
 		shown := carrier - units.DBm(atCarrier-e.applied) + units.DBm(*p.DBc)
 		if level, ok := e.atConnector(shown, p.Frequency); ok {
-			e.lines = append(e.lines, line{f: p.Frequency, level: level, shown: shown})
+			itself := distance(p.Frequency, f0) <= lookShare*f0 && *p.DBc > -carrierItself
+			e.lines = append(e.lines, line{f: p.Frequency, level: level, shown: shown, used: itself})
 		}
 	}
 }
+
+// carrierItself is how far below the carrier, in dB, a peak noted at its
+// frequency may be typed and still be the carrier, not an emission.
+const carrierItself = 1
 
 // skipZero takes out the line an analyzer shows at 0 Hz, if it does.
 func (e *evidence) skipZero() {
@@ -205,7 +210,7 @@ func (e *evidence) take(centre, half units.Hertz) *line {
 	var best *line
 	for i := range e.lines {
 		l := &e.lines[i]
-		if distance(l.f, centre) > half || e.carrier == l {
+		if distance(l.f, centre) > half {
 			continue
 		}
 		if !l.used && !l.unclear && (best == nil || l.shown > best.shown) {
@@ -345,7 +350,7 @@ func (e *evidence) bound(centre, half, expected units.Hertz) (level units.DBm, a
 }
 
 // findings are what the evidence itself gives away.
-func (e *evidence) findings(f0 units.Hertz, carrier units.DBm) []Finding {
+func (e *evidence) findings(f0 units.Hertz, carrier *units.DBm) []Finding {
 	var out []Finding
 	say := func(code, format string, args ...any) {
 		out = append(out, Finding{Code: code, Detail: fmt.Sprintf(format, args...)})
@@ -359,9 +364,10 @@ func (e *evidence) findings(f0 units.Hertz, carrier units.DBm) []Finding {
 	if len(e.known) > 0 && len(e.examined) == 0 && !e.isLook {
 		say("gaps", "%s has points further apart than its resolution bandwidth with a sample detector: what lies between was not seen", e.title())
 	}
-	if loss, ok := e.path.LossAt(f0); ok {
-		if most, known := e.path.SafeInput(f0); known && carrier-units.DBm(loss) > most {
-			say("overload", "%.1f dBm at the analyzer's input is over the %.1f dBm it survives in %s", float64(carrier-units.DBm(loss)), float64(most), e.title())
+	if loss, ok := e.path.LossAt(f0); ok && carrier != nil {
+		input := *carrier - units.DBm(loss)
+		if most, known := e.path.SafeInput(f0); known && input > most {
+			say("overload", "%.1f dBm at the analyzer's input is over the %.1f dBm it survives in %s", float64(input), float64(most), e.title())
 		}
 	}
 	if a := e.path.EndAnalyzer(); a != nil && (a.SHIDBm == nil || a.TOIDBm == nil) {

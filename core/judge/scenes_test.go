@@ -168,7 +168,7 @@ func TestHumpsAreSummedOverTheReference(t *testing.T) {
 
 // TestOverloadIsSaid: more at the input than it survives.
 func TestOverloadIsSaid(t *testing.T) {
-	most, twenty := 10.0, 20.0
+	most, twenty := -25.0, 20.0
 	p, err := path.Compile([]path.Element{
 		{Kind: path.Attenuator, Loss: &path.Loss{FlatDB: &twenty}},
 		{Kind: path.Analyzer, Ranges: []path.Range{{FromHz: 1e5, ToHz: 1e9, MaxInputDBm: &most}}},
@@ -180,6 +180,14 @@ func TestOverloadIsSaid(t *testing.T) {
 	s.Path = p
 	r := judge(t, scene(t, s))
 	if got := codes(r); got != "overload self-made-unverified" {
+		t.Errorf("%q", got)
+	}
+	// Nothing is known of the carrier where neither meter nor sweep saw one.
+	blank := line1MHz("blank", 30, 1530, -90, nil)
+	blank.Path = p
+	unknown := scene(t, blank)
+	unknown.MeanW = nil
+	if got := codes(judge(t, unknown)); got != "carrier-missing self-made-unverified" {
 		t.Errorf("%q", got)
 	}
 	if *r.Coverage.ToHz != 1e9 {

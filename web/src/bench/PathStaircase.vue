@@ -7,7 +7,7 @@ import { computed, ref, watchEffect } from 'vue'
 import { api, ask, type Refusal, type Staircase } from '../shared/api/client'
 import { db, dbm, fine, megahertz, watts } from '../shared/figures'
 
-const props = defineProps<{ pathId: string; frequencyHz: number; claimedW: number; measuredW?: number; ruleBook?: string; compact?: boolean }>()
+const props = defineProps<{ pathId: string; frequencyHz: number; claimedW: number; measuredW?: number; mode?: string; ruleBook?: string; compact?: boolean }>()
 const emit = defineEmits<{ safe: [boolean] }>()
 
 const stairs = ref<Staircase | null>(null)
@@ -15,7 +15,7 @@ const trouble = ref('')
 const multiple = ref(1)
 
 watchEffect(async () => {
-  const query = { frequency_hz: props.frequencyHz, claimed_w: props.claimedW, measured_w: props.measuredW ?? 0, rule_book: props.ruleBook ?? 'us-amateur' }
+  const query = { frequency_hz: props.frequencyHz, claimed_w: props.claimedW, measured_w: props.measuredW ?? 0, mode: (props.mode ?? 'FM') as 'FM', rule_book: props.ruleBook ?? 'us-amateur' }
   try {
     stairs.value = await ask(api.GET('/api/v1/paths/{id}/staircase', { params: { path: { id: props.pathId }, query } }))
     trouble.value = ''

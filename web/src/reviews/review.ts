@@ -64,7 +64,9 @@ export const useReview = defineStore('review', () => {
   const keyed = (c: Cell) => ({ band: c.band.name, level: c.level, mode: c.mode as 'FM', frequency_hz: frequencyOf(c) })
 
   const cells = computed<Cell[]>(() => review.value?.cells ?? [])
-  return { review, trouble, saving, stale, cells, frequencyOf, measureAt, keyed, load, save, flush }
+  // What is wired must stand the hardest the radio can do: AM has peaks of four times its carrier.
+  const hardestMode = computed(() => (cells.value.some((c) => c.mode === 'AM') ? 'AM' : 'FM'))
+  return { review, trouble, saving, stale, cells, frequencyOf, measureAt, keyed, hardestMode, load, save, flush }
 })
 
 export function cellKey(c: Cell): string {

@@ -127,7 +127,7 @@ async function say(sweepId: string, standing: 'in-force' | 'suspect' | 'struck',
           <label>Detector<ElSelect v-model="detector" aria-label="Detector"><ElOption v-for="d in ['peak', 'rms', 'average', 'sample']" :key="d" :value="d" :label="d" /></ElSelect></label>
           <label>Hold<ElSelect v-model="hold" aria-label="Hold"><ElOption v-for="d in ['single', 'max', 'average']" :key="d" :value="d" :label="d" /></ElSelect></label>
         </div>
-        <PathStaircase v-if="pathId" :key="pathId" :path-id="pathId" :frequency-hz="book.frequencyOf(cell)" :claimed-w="highestClaim" :rule-book="review.rules.rule_book" @safe="safe = $event" />
+        <PathStaircase v-if="pathId" :key="pathId" :path-id="pathId" :frequency-hz="book.frequencyOf(cell)" :claimed-w="highestClaim" :mode="book.hardestMode" :rule-book="review.rules.rule_book" @safe="safe = $event" />
       </div>
       <label class="drop" :class="{ dragging }" @dragover.prevent="dragging = true" @dragleave="dragging = false" @drop.prevent="take($event.dataTransfer?.files)">
         <input ref="input" type="file" name="sweep" accept=".csv,.txt,.tsv,text/csv,text/plain" @change="take(($event.target as HTMLInputElement).files)" />

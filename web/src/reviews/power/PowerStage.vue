@@ -234,7 +234,7 @@ const checks = [
       <label class="soft">Path
         <ElSelect v-model="pathId" aria-label="Path"><ElOption v-for="p in paths" :key="p.id" :value="p.id" :label="p.name" /></ElSelect>
       </label>
-      <PathStaircase v-if="pathId" :key="pathId" :path-id="pathId" :frequency-hz="book.frequencyOf(cell)" :claimed-w="highestClaim" :measured-w="highestRead" compact @safe="safe = $event" />
+      <PathStaircase v-if="pathId" :key="pathId" :path-id="pathId" :frequency-hz="book.frequencyOf(cell)" :claimed-w="highestClaim" :measured-w="highestRead" :mode="book.hardestMode" compact @safe="safe = $event" />
       <div v-if="!ready.has(pathId)" class="preflight">
         <h3>Before keying</h3>
         <ul><li v-for="c in checks" :key="c">{{ c }}</li></ul>

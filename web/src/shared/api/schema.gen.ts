@@ -817,6 +817,8 @@ export interface components {
             /** Format: double */
             legal_max_w: number | null;
             level: string;
+            /** Format: double */
+            measured_w: number | null;
             /** @enum {string} */
             mode: "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
             result: components["schemas"]["ReadingResult"];
@@ -2011,6 +2013,7 @@ export interface operations {
                 /** @description 0 where nothing is claimed */
                 claimed_w?: number;
                 measured_w?: number;
+                mode?: "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
                 rule_book?: string;
             };
             header?: never;
