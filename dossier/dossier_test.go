@@ -329,11 +329,18 @@ func TestTheWorstFrequencyStands(t *testing.T) {
 	}
 	k := high
 	k.FrequencyHz = 147e6
-	if other := d.Emissions(k, true); other.FrequencyHz != 147e6 || len(other.Sweeps[0].Picture) == 0 {
+	if other := d.EmissionsAt(k, true); other.FrequencyHz != 147e6 || len(other.Sweeps[0].Picture) == 0 {
 		t.Errorf("the other asked for: %v", other.FrequencyHz)
 	}
 	if b := d.Board(false); b.Verdict != decision.Fail {
 		t.Errorf("the board: %s", b.Verdict)
+	}
+	// An edition, which has pictures, says the same as the board, even when the
+	// clean sweep is the one at the band's usual frequency.
+	usual := float64(d.Cells[0].Band.UsualHz)
+	s.facts.Sweeps[0].FrequencyHz, s.facts.Sweeps[1].FrequencyHz = 146e6, usual
+	if got, want := s.open(t).Board(true), s.open(t).Board(false); got.Verdict != decision.Fail || got.Headline != want.Headline || got.Cells[0].Emissions.FrequencyHz != 146e6 {
+		t.Errorf("%s %q, the board says %q", got.Verdict, got.Headline, want.Headline)
 	}
 }
 

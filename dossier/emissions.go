@@ -61,36 +61,54 @@ type OtherFrequency struct {
 // pictureBuckets is how many columns a plot has at most.
 const pictureBuckets = 1400
 
-// Emissions rules on one box. Sweeps of different carriers are ruled on apart;
-// the worst stands for the box unless k names one of its frequencies. Pictures
+// Emissions rules on one box. Sweeps of different carriers are ruled on apart
+// and the worst ruling stands for the box, whatever frequency k names. Pictures
 // are left out unless asked for.
 func (d *Dossier) Emissions(k Keyed, pictures bool) Emissions {
-	var carriers []float64
+	return d.emissions(k, func(all []Emissions) int {
+		worst := 0
+		for i := range all {
+			if worseBox(all[i], all[worst]) {
+				worst = i
+			}
+		}
+		return worst
+	}, pictures)
+}
+
+// EmissionsAt is the ruling on a box at the carrier that k names, to be looked
+// at; it does not stand for the box. Where nothing was swept there, it is that
+// of Emissions.
+func (d *Dossier) EmissionsAt(k Keyed, pictures bool) Emissions {
+	found := false
+	out := d.emissions(k, func(all []Emissions) int {
+		at := slices.IndexFunc(all, func(e Emissions) bool { return near(e.FrequencyHz, k.FrequencyHz) })
+		found = at >= 0
+		return max(0, at)
+	}, pictures)
+	if !found {
+		return d.Emissions(k, pictures)
+	}
+	return out
+}
+
+// emissions rules on every carrier swept in a box and gives the one chosen,
+// with the others beside it.
+func (d *Dossier) emissions(k Keyed, choose func([]Emissions) int, pictures bool) Emissions {
+	var all []Emissions
 	for i := range d.facts.Sweeps {
 		row := &d.facts.Sweeps[i]
-		if ofBox(row, k) && !slices.ContainsFunc(carriers, func(f float64) bool { return near(f, row.FrequencyHz) }) {
-			carriers = append(carriers, row.FrequencyHz)
+		if ofBox(row, k) && !slices.ContainsFunc(all, func(e Emissions) bool { return near(e.FrequencyHz, row.FrequencyHz) }) {
+			all = append(all, d.carrier(k, row.FrequencyHz, false))
 		}
 	}
-	if len(carriers) == 0 {
-		return d.emissionsAt(k, nil, pictures)
+	if len(all) == 0 {
+		return d.carrier(k, k.FrequencyHz, false)
 	}
-	var all []Emissions
-	chosen := 0
-	for i, f := range carriers {
-		at := k
-		at.FrequencyHz = f
-		all = append(all, d.emissionsAt(at, &f, pictures && (len(carriers) == 1 || near(f, k.FrequencyHz))))
-		if worseBox(all[i], all[chosen]) {
-			chosen = i
-		}
-	}
-	if asked := slices.IndexFunc(carriers, func(f float64) bool { return near(f, k.FrequencyHz) }); asked >= 0 && pictures {
-		chosen = asked
-	}
+	chosen := choose(all)
 	out := all[chosen]
-	if pictures && len(out.Sweeps) > 0 && len(out.Sweeps[0].Picture) == 0 {
-		out = d.emissionsAt(out.Keyed, &out.FrequencyHz, true)
+	if pictures {
+		out = d.carrier(k, out.FrequencyHz, true)
 	}
 	for i, e := range all {
 		if i != chosen {
@@ -114,9 +132,10 @@ func worseBox(a, b Emissions) bool {
 	return margin(&BoardCell{Emissions: a}) < margin(&BoardCell{Emissions: b})
 }
 
-// emissionsAt rules on the sweeps of a box at one frequency, with the power
-// reading that stands for it.
-func (d *Dossier) emissionsAt(k Keyed, hz *float64, pictures bool) Emissions {
+// carrier rules on the sweeps of a box at one frequency, with the power reading
+// that stands for it.
+func (d *Dossier) carrier(k Keyed, hz float64, pictures bool) Emissions {
+	k.FrequencyHz = hz
 	out := Emissions{
 		Keyed: k, Sweeps: []SweepView{}, Ceiling: []judge.CeilingPiece{}, Others: []OtherFrequency{},
 		RuleBook: d.Book.ID, BookTitle: d.Book.Title, BookHouse: d.Book.Kind == "house", BookRecalled: d.Book.Recalled && d.Book.Checked == nil,
@@ -129,7 +148,7 @@ func (d *Dossier) emissionsAt(k Keyed, hz *float64, pictures bool) Emissions {
 	from, to := units.Hertz(math.Inf(1)), units.Hertz(0)
 	for i := range d.facts.Sweeps {
 		row := &d.facts.Sweeps[i]
-		if hz == nil || !ofBox(row, k) || !near(row.FrequencyHz, *hz) {
+		if !ofBox(row, k) || !near(row.FrequencyHz, hz) {
 			continue
 		}
 		s, accuracy, err := d.sweep(row)

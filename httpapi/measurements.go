@@ -107,7 +107,7 @@ func (s *Server) registerMeasurements(api huma.API) {
 			if err != nil {
 				return nil, answer(err)
 			}
-			return &body[dossier.Emissions]{d.Emissions(dossier.Keyed{Band: in.Band, Level: in.Level, Mode: rulebook.Mode(in.Mode), FrequencyHz: in.FrequencyHz}, true)}, nil
+			return &body[dossier.Emissions]{d.EmissionsAt(dossier.Keyed{Band: in.Band, Level: in.Level, Mode: rulebook.Mode(in.Mode), FrequencyHz: in.FrequencyHz}, true)}, nil
 		})
 	huma.Register(api, huma.Operation{OperationID: "add-standing", Method: http.MethodPost, Path: "/api/v1/reviews/{id}/standings", Summary: "Strike or doubt a reading or sweep, or take that back, with a reason", Tags: tag, DefaultStatus: http.StatusCreated},
 		func(ctx context.Context, in *struct {
@@ -185,7 +185,7 @@ func (s *Server) addSweep(ctx context.Context, in *sweepIn) (*body[dossier.Emiss
 	if err != nil {
 		return nil, answer(err)
 	}
-	return &body[dossier.Emissions]{d.Emissions(dossier.Keyed{Band: in.Band, Level: in.Level, Mode: rulebook.Mode(in.Mode), FrequencyHz: in.FrequencyHz}, true)}, nil
+	return &body[dossier.Emissions]{d.EmissionsAt(dossier.Keyed{Band: in.Band, Level: in.Level, Mode: rulebook.Mode(in.Mode), FrequencyHz: in.FrequencyHz}, true)}, nil
 }
 
 // download is a file as it was kept.
