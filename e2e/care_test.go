@@ -7,6 +7,7 @@ import (
 	"path/filepath"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/chromedp/kb"
@@ -199,6 +200,37 @@ func TestStaleWriteKeepsWhatWasTyped(t *testing.T) {
 	if kept != "1.5 L2-00418" {
 		t.Errorf("kept is %q", kept)
 	}
+	// Read again, the stage begins from what is kept, and what is typed then is saved.
+	b.do(c.Click(c.CSS(".trouble button")))
+	b.do(c.WaitNotPresent(c.CSS(".trouble")))
+	b.waitValue("[name=serial]", "L2-00418")
+	b.do(c.SendKeys(c.CSS("[name=serial]"), "-C"))
+	b.waitFor(`fetch('/api/v1`+larkrise+`').then((r) => r.json()).then((r) => r.subject.firmware + ' ' + r.subject.serial)`, "1.5 L2-00418-C")
+	// What was typed last is not lost, nor written elsewhere, when another review is opened at once.
+	b.do(c.SendKeys(c.CSS("[name=serial]"), "D"), c.Click(c.CSS(".rail a[href='/reviews']")), c.WaitVisible(c.CSS(".card[href*='5d412c15']")), c.Click(c.CSS(".card[href*='5d412c15']")))
+	b.waitText("h1", "Quillon Q7, serial 77-1093")
+	b.waitFor(`fetch('/api/v1`+larkrise+`').then((r) => r.json()).then((r) => r.subject.serial)`, "L2-00418-CD")
+	b.waitFor(`fetch('/api/v1`+quillon+`').then((r) => r.json()).then((r) => r.subject.serial)`, "77-1093")
+}
+
+// waitFor waits until a script gives want.
+func (b *browser) waitFor(script, want string) {
+	b.t.Helper()
+	for try := 0; ; try++ {
+		got := eval[string](b, script)
+		if got == want {
+			return
+		}
+		if try == 100 {
+			b.t.Fatalf("%s never gave %q, but %q", script, want, got)
+		}
+		time.Sleep(100 * time.Millisecond)
+	}
+}
+
+func (b *browser) waitValue(css, want string) {
+	b.t.Helper()
+	b.waitFor(`document.querySelector("`+css+`")?.value ?? ''`, want)
 }
 
 // TestSweepIsDoubtedAndTakenBack: a sweep in doubt does not count, with its

@@ -14,7 +14,13 @@ export const useReview = defineStore('review', () => {
   let pending: Write | null = null
 
   async function load(id: string) {
-    if (review.value?.id !== id) review.value = null
+    // What was typed belongs to the review that is open: it is sent before another
+    // one is. A stale one is let go, and its stage with it, to begin from what is kept.
+    if (review.value && (review.value.id !== id || stale.value)) {
+      await flush()
+      pending = null
+      review.value = null
+    }
     trouble.value = ''
     stale.value = false
     try {
