@@ -156,7 +156,7 @@ func (d *Dossier) carrier(k Keyed, hz float64, pictures bool) Emissions {
 			out.Why = err.Error()
 			continue
 		}
-		budget := judge.Budget(accuracy, s.Path.LossUncertainty(), meterU)
+		budget := judge.Budget(accuracy, s.Path.WorstLossUncertainty(units.Hertz(hz), multiples), meterU)
 		if out.Budget == nil || budget.Absolute > out.Budget.Absolute {
 			out.Budget = &budget
 		}

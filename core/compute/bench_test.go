@@ -68,7 +68,7 @@ func TestPathRefuses(t *testing.T) {
 	refused(t, "path", `{"source_w":1,"frequencies_hz":[1e6],"elements":[{"kind":"attenuator","loss":{"table":[{"frequency_hz":2e6,"db":1},{"frequency_hz":1e6,"db":-1}]}},{"kind":"load"}]}`,
 		"elements[0].loss.table[1].frequency_hz", "elements[0].loss.table[1].db")
 	refused(t, "path", `{"source_w":1,"frequencies_hz":[1e6],"elements":[{"kind":"attenuator","loss":{"touchstone":"1 0 0"}},{"kind":"analyzer"},{"kind":"load","from_hz":2,"to_hz":1}]}`,
-		"elements[0].loss.touchstone", "elements[1].ranges", "elements[1].kind", "elements[2].to_hz")
+		"elements[0].loss.touchstone", "elements[1].ranges", "elements[2].to_hz", "elements[1].kind")
 	refused(t, "path", `{"source_w":1,"source_pep_w":0.5,"frequencies_hz":[1e6],"elements":[{"kind":"cable"},{"kind":"cable","cable":"rg-58"},{"kind":"tap"},{"kind":"attenuator","loss":{"flat_db":1,"table":[]}}]}`,
 		"elements[0].cable", "elements[1].length_m", "elements[2].coupling_db", "elements[3].loss", "source_pep_w")
 	refused(t, "path", `{"source_w":1,"frequencies_hz":[1e6],"elements":[{"kind":"load","colour":1,"max_w":"10"}]}`, "elements[0].colour", "elements[0].max_w")

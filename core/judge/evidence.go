@@ -46,13 +46,13 @@ func (e *evidence) atConnector(shown units.DBm, f units.Hertz) (units.DBm, bool)
 
 // knownWithin is where a stretch lies within the path's loss and reach.
 func knownWithin(p *path.Path, from, to units.Hertz) intervals {
-	lo, hi := p.Domain()
-	if lo > hi {
-		return nil
-	}
 	var out intervals
-	for _, r := range p.Reach() {
-		out = append(out, intervals{{from, to}}.within(max(lo, r.Lo), min(hi, r.Hi))...)
+	for _, d := range p.Domains() {
+		for _, r := range p.Reach() {
+			if lo, hi := max(d.Lo, r.Lo), min(d.Hi, r.Hi); lo <= hi {
+				out = append(out, intervals{{from, to}}.within(lo, hi)...)
+			}
+		}
 	}
 	return out.merge()
 }

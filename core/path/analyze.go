@@ -10,11 +10,13 @@ import (
 
 // Stress is what is sent into a path: the mean power heats, the peak envelope
 // power is what an analyzer's input must survive. Each frequency is taken as a
-// carrier. Any reserve is the caller's to add.
+// carrier. Any reserve is the caller's to add. Strict takes a loss that is not
+// known as 0 dB when it comes to damage: what then exceeds a rating is a danger.
 type Stress struct {
 	SourceW     float64
 	SourcePEPW  float64
 	Frequencies []units.Hertz
+	Strict      bool
 }
 
 // reserve is kept over a claimed power when a path is looked at: radios put out
@@ -101,7 +103,7 @@ func (p *Path) Analyze(s Stress) (Analysis, error) {
 		SelfMade:        []SelfMadeProduct{},
 		Problems:        []Finding{},
 	}
-	w := watch{out: &out, seen: map[string]int{}}
+	w := watch{out: &out, seen: map[string]int{}, bound: make([][]float64, len(p.elements))}
 	for i := range out.Nodes {
 		out.Nodes[i] = Node{i, make([]*float64, n), make([]*float64, n), nil}
 		if i < len(out.Nodes)-1 {
@@ -113,7 +115,7 @@ func (p *Path) Analyze(s Stress) (Analysis, error) {
 	}
 	for k, f := range s.Frequencies {
 		out.FrequenciesHz[k] = float64(f)
-		p.follow(s, f, k, &out)
+		p.follow(s, f, k, &w)
 		if a := p.EndAnalyzer(); a != nil && out.TotalLossDB[k] != nil {
 			if r := a.rangeAt(f); r != nil && r.NoiseFloorDBm != nil {
 				out.LowestVisible[k] = ptr(*r.NoiseFloorDBm + *out.TotalLossDB[k] + visibleAboveNoise)
@@ -162,31 +164,45 @@ func (s Stress) Check() error {
 	return bad.Err()
 }
 
-// follow fills column k of the nodes and the total loss.
-func (p *Path) follow(s Stress, f units.Hertz, k int, out *Analysis) {
-	var loss units.DB
-	known := true
+// follow fills column k of the nodes and the total loss. A run measured in one
+// piece has its printed levels inside and the measured one behind it.
+func (p *Path) follow(s Stress, f units.Hertz, k int, w *watch) {
+	var loss, entered, bound units.DB // bound counts only what is known
+	known, enteredKnown := true, true
 	source := units.Watts(s.SourceW).DBm()
 	for i := range p.elements {
-		node := &out.Nodes[i]
+		node := &w.out.Nodes[i]
+		w.bound[i] = append(w.bound[i], s.SourceW/bound.Ratio())
 		if known {
-			level := source - units.DBm(loss)
-			node.ArrivingDBm[k] = ptr(float64(level))
+			node.ArrivingDBm[k] = ptr(float64(source - units.DBm(loss)))
 			node.ArrivingW[k] = ptr(s.SourceW / loss.Ratio())
 		}
 		if i >= p.passed() {
 			break
 		}
-		if known = known && p.curves[i].covers(f); known {
-			loss += p.curves[i].at(f)
-			if i < len(p.elements)-1 {
-				node.LeavingDBm[k] = ptr(float64(source - units.DBm(loss)))
+		r := p.runAt(i, f)
+		if r != nil && i == r.first {
+			entered, enteredKnown = loss, known
+		}
+		if covers := p.curves[i].covers(f); covers {
+			loss, bound = loss+p.curves[i].at(f), bound+p.curves[i].at(f)
+		} else {
+			known = false
+		}
+		if r != nil && i == r.last {
+			measured, _ := r.m.At(f)
+			loss, known = entered+measured, enteredKnown && p.madeFor(r, f)
+			if known {
+				bound = loss
 			}
+		}
+		if known && i < len(p.elements)-1 {
+			node.LeavingDBm[k] = ptr(float64(source - units.DBm(loss)))
 		}
 	}
 	if known {
-		out.TotalLossDB[k] = ptr(float64(loss))
-		out.LossUncertainty[k] = ptr(float64(p.LossUncertainty()))
+		w.out.TotalLossDB[k] = ptr(float64(loss))
+		w.out.LossUncertainty[k] = ptr(float64(p.LossUncertainty(f)))
 	}
 }
 
@@ -194,6 +210,7 @@ func (p *Path) follow(s Stress, f units.Hertz, k int, out *Analysis) {
 type watch struct {
 	out    *Analysis
 	seen   map[string]int
+	bound  [][]float64 // per element and frequency: the most that can arrive, in W
 	danger bool
 }
 
@@ -216,7 +233,11 @@ func (p *Path) judge(w *watch, s Stress, i int) {
 	at := ptr(i)
 	hottest := math.Inf(-1)
 	for k, f := range s.Frequencies {
-		if !p.curves[i].covers(f) || e.Kind == Analyzer && e.rangeAt(f) == nil {
+		switch r := p.runAt(i, f); {
+		case e.CouplingUnknown && r == nil:
+			w.add(Caution, at, "unknown-coupling", "the coupling of %s is not known: figures behind it are relative only; measure it", e.Title())
+		case r != nil && p.curves[i].made.contains(f):
+		case !p.curves[i].covers(f) || e.Kind == Analyzer && e.rangeAt(f) == nil:
 			w.add(Caution, at, "out-of-range", "%s has no answer at %s", e.Title(), f)
 		}
 		if arriving := w.out.Nodes[i].ArrivingW[k]; arriving != nil {
@@ -224,6 +245,9 @@ func (p *Path) judge(w *watch, s Stress, i int) {
 		}
 	}
 	rating := e.rating()
+	if s.Strict {
+		p.judgeUnknown(w, s, i)
+	}
 	switch {
 	case e.Kind == Analyzer:
 		p.judgeInput(w, s, i)
@@ -239,6 +263,9 @@ func (p *Path) judge(w *watch, s Stress, i int) {
 		w.out.TightestDB = &room
 	}
 	switch {
+	case hottest > *rating && e.ShortMaxW != nil && rating == e.MaxW && hottest <= *e.ShortMaxW:
+		w.add(Caution, at, "short-time", "%s takes %s for %g s at most, and %s for as long as you like; %s arrives: key briefly and let it cool", e.Title(),
+			units.Watts(*e.ShortMaxW), *e.ShortS, units.Watts(*rating), units.Watts(hottest))
 	case hottest > *rating:
 		w.add(Danger, at, "over-rating", "%s takes %s but %s arrives", e.Title(), units.Watts(*rating), units.Watts(hottest))
 	case hottest >= *rating/units.DB(nearDB).Ratio():
@@ -253,6 +280,37 @@ func (e *Element) rating() *float64 {
 		return e.MainLoadW
 	}
 	return e.MaxW
+}
+
+// judgeUnknown holds the most that can arrive against the rating where what
+// does arrive is not known.
+func (p *Path) judgeUnknown(w *watch, s Stress, i int) {
+	e := &p.elements[i]
+	for k, f := range s.Frequencies {
+		if w.out.Nodes[i].ArrivingW[k] != nil {
+			continue
+		}
+		most := w.bound[i][k]
+		if e.Kind == Analyzer {
+			limit := e.safeInput(f)
+			peak := units.Watts(most * s.SourcePEPW / s.SourceW)
+			if limit == nil || float64(peak.DBm()) > *limit {
+				w.add(Danger, ptr(i), "unknown-level", "what reaches %s at %s is not known, and it could be up to %s: the loss in front of it has to be known", e.Title(), f, peak)
+			}
+		} else if r := e.rating(); r != nil && most > *r {
+			w.add(Danger, ptr(i), "unknown-level", "what reaches %s at %s is not known, and it could be up to %s", e.Title(), f, units.Watts(most))
+		}
+	}
+}
+
+// madeFor tells whether all parts of a run are made for f.
+func (p *Path) madeFor(r *run, f units.Hertz) bool {
+	for k := r.first; k <= r.last; k++ {
+		if !p.curves[k].made.contains(f) {
+			return false
+		}
+	}
+	return true
 }
 
 // judgeInput holds the peak level at the analyzer's input against what it

@@ -47,34 +47,45 @@ type Loss struct {
 
 // Range is one input or range of an analyzer: its reach, the most its input
 // survives, and its noise floor as displayed at the resolution bandwidth and
-// input attenuation in use.
+// input attenuation in use. RBWHz lists the bandwidths it has.
 type Range struct {
-	FromHz        float64  `json:"from_hz"`
-	ToHz          float64  `json:"to_hz"`
-	MaxInputDBm   *float64 `json:"max_input_dbm,omitempty"`
-	NoiseFloorDBm *float64 `json:"noise_floor_dbm,omitempty"`
+	Name          string    `json:"name,omitempty"`
+	FromHz        float64   `json:"from_hz"`
+	ToHz          float64   `json:"to_hz"`
+	MaxInputDBm   *float64  `json:"max_input_dbm,omitempty"`
+	NoiseFloorDBm *float64  `json:"noise_floor_dbm,omitempty"`
+	RBWHz         []float64 `json:"rbw_hz,omitempty"`
 }
 
 // Element is one part of a path. Which fields matter depends on Kind; ratings
-// are in W, losses and tolerances in dB (a tolerance is a half-width).
+// are in W, losses and tolerances in dB (a tolerance is a half-width). MaxW is
+// the continuous rating; ShortMaxW is taken for at most ShortS seconds. The SWR
+// of a one-port file counts where it has an answer, the flat one elsewhere.
+// CouplingUnknown is a sampler nobody has measured: it has no loss. Measured
+// supersedes printed losses.
 type Element struct {
 	Kind               Kind            `json:"kind"`
 	Name               string          `json:"name,omitempty"`
 	Loss               *Loss           `json:"loss,omitempty"`
 	ToleranceDB        *float64        `json:"tolerance_db,omitempty"`
 	MaxW               *float64        `json:"max_w,omitempty"`
+	ShortMaxW          *float64        `json:"short_max_w,omitempty"`
+	ShortS             *float64        `json:"short_s,omitempty"`
 	FromHz             *float64        `json:"from_hz,omitempty"`
 	ToHz               *float64        `json:"to_hz,omitempty"`
 	SWR                *float64        `json:"swr,omitempty"`
+	SWRTouchstone      *string         `json:"swr_touchstone,omitempty"` // the text of a one-port file
 	Cable              *string         `json:"cable,omitempty"`
 	Points             []rf.CablePoint `json:"points,omitempty"`
 	LengthM            *float64        `json:"length_m,omitempty"`
 	CouplingDB         *float64        `json:"coupling_db,omitempty"`
+	CouplingUnknown    bool            `json:"coupling_unknown,omitempty"`
 	MainLoadW          *float64        `json:"main_load_w,omitempty"`
 	Ranges             []Range         `json:"ranges,omitempty"`
 	SHIDBm             *float64        `json:"shi_dbm,omitempty"`
 	TOIDBm             *float64        `json:"toi_dbm,omitempty"`
 	InputAttenuationDB *float64        `json:"input_attenuation_db,omitempty"`
+	Measured           *Measured       `json:"measured,omitempty"`
 }
 
 // Title is the element's name, or its kind where it has none.
@@ -97,16 +108,31 @@ const mostLossDB = 1000
 func lossLike(db float64) bool { return db >= 0 && db <= mostLossDB }
 
 // curve is the compiled loss of an element: a constant, a table or a cable,
-// within a range of frequencies.
+// known from lo to hi, and what the element is made for, which may reach further.
 type curve struct {
-	lo, hi  units.Hertz
-	flat    float64
-	table   []LossPoint
-	cable   rf.Cable
-	lengthM float64
+	lo, hi   units.Hertz
+	made     Stretch
+	unknown  bool
+	flat     float64
+	table    []LossPoint
+	cable    rf.Cable
+	lengthM  float64
+	oneport  *touchstone.Network // for the SWR
+	flatSWR  *float64
+	measured *Measured
 }
 
-func (c *curve) covers(f units.Hertz) bool { return f >= c.lo && f <= c.hi }
+func (c *curve) covers(f units.Hertz) bool { return !c.unknown && f >= c.lo && f <= c.hi }
+
+// swr is the SWR at f, of the one-port file where it covers f; nil if not stated.
+func (c *curve) swr(f units.Hertz) *float64 {
+	if c.oneport != nil {
+		if v, ok := c.oneport.SWRAt(f); ok {
+			return &v
+		}
+	}
+	return c.flatSWR
+}
 
 func (c *curve) at(f units.Hertz) units.DB {
 	db := c.flat
@@ -180,7 +206,9 @@ func (e *Element) compile() (curve, error) {
 			bad.Add("to_hz", "must be above from_hz (%s)", c.lo)
 		}
 	}
+	c.made, c.flatSWR = Stretch{c.lo, c.hi}, e.SWR
 	positive(&bad, "max_w", e.MaxW, "a rating in W above 0")
+	e.checkShort(&bad)
 	positive(&bad, "main_load_w", e.MainLoadW, "a rating in W above 0")
 	atLeast(&bad, "tolerance_db", e.ToleranceDB, 0, "dB")
 	atLeast(&bad, "length_m", e.LengthM, 0, "m")
@@ -197,13 +225,57 @@ func (e *Element) compile() (curve, error) {
 	if e.Kind == Analyzer {
 		bad.AddErr("", e.checkRanges())
 	}
+	if e.SWRTouchstone != nil {
+		bad.AddErr("", e.compileOnePort(&c))
+	}
+	if e.Measured != nil {
+		bad.AddErr("measured", e.Measured.check())
+		c.measured = e.Measured
+	}
 	return c, bad.Err()
+}
+
+// checkShort: a short-time rating says for how long, and is the higher one.
+func (e *Element) checkShort(bad *problem.List) {
+	positive(bad, "short_max_w", e.ShortMaxW, "a rating in W above 0")
+	positive(bad, "short_s", e.ShortS, "a time in s above 0")
+	switch {
+	case (e.ShortMaxW == nil) != (e.ShortS == nil):
+		missing := "short_s"
+		if e.ShortMaxW == nil {
+			missing = "short_max_w"
+		}
+		bad.Add(missing, "a short-time rating is a power in W and for how many seconds: give both")
+	case e.ShortMaxW != nil && e.MaxW == nil:
+		bad.Add("max_w", "give the continuous rating beside the short-time one")
+	case e.ShortMaxW != nil && *e.ShortMaxW < *e.MaxW:
+		bad.Add("short_max_w", "cannot be below the continuous rating of %s", units.Watts(*e.MaxW))
+	}
+}
+
+func (e *Element) compileOnePort(c *curve) error {
+	n, err := touchstone.Parse(*e.SWRTouchstone, 0)
+	switch {
+	case err != nil:
+		return problem.New("swr_touchstone", "%s", strings.TrimPrefix(err.Error(), "text: "))
+	case n.Ports != 1:
+		return problem.New("swr_touchstone", "the file has %d ports; an SWR is taken from a one-port", n.Ports)
+	case n.Z0 != units.Impedance:
+		return problem.New("swr_touchstone", "the file is for %g ohm; this path is 50 ohm", n.Z0)
+	}
+	c.oneport = n
+	return nil
 }
 
 func (e *Element) compileLoss(c *curve) error {
 	switch {
 	case e.Kind == Cable:
 		return e.compileCable(c)
+	case e.Kind == Tap && e.CouplingUnknown:
+		if e.Loss != nil || e.CouplingDB != nil {
+			return problem.New("coupling_unknown", "a coupling is unknown or given, not both")
+		}
+		c.unknown = true
 	case e.Kind == Tap && e.CouplingDB != nil:
 		if e.Loss != nil {
 			return problem.New("loss", "give coupling_db or loss, not both")
@@ -345,6 +417,11 @@ func (e *Element) checkRanges() error {
 		}
 		if r.ToHz <= r.FromHz {
 			bad.Add(field+".to_hz", "must be above from_hz")
+		}
+		for k, b := range r.RBWHz {
+			if !(b > 0) {
+				bad.Add(fmt.Sprintf("%s.rbw_hz[%d]", field, k), "give a bandwidth above 0 Hz")
+			}
 		}
 	}
 	return bad.Err()

@@ -3,6 +3,7 @@ package path
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"talloak/core/problem"
 	"talloak/core/rf"
@@ -14,23 +15,51 @@ import (
 type Path struct {
 	elements []Element
 	curves   []curve
+	runs     []run
 }
+
+// Part is a checked element, ready to be put into paths.
+type Part struct {
+	element Element
+	curve   curve
+}
+
+// Prepare checks an element by itself. Errors are on the fields of the element.
+func Prepare(e Element) (Part, error) {
+	c, err := e.compile()
+	return Part{e, c}, err
+}
+
+// Element is the element the part was made of.
+func (p Part) Element() Element { return p.element }
 
 // Compile checks the elements, from the antenna connector on. Errors are on
 // "elements[i]...". A path need not end in an instrument (Analyze says so), but
 // nothing may follow one.
 func Compile(elements []Element) (*Path, error) {
 	var bad problem.List
-	p := &Path{elements: elements, curves: make([]curve, len(elements))}
-	for i := range elements {
-		field := fmt.Sprintf("elements[%d]", i)
-		c, err := elements[i].compile()
-		bad.AddErr(field, err)
-		p.curves[i] = c
-		if elements[i].Kind.Ends() && i < len(elements)-1 {
-			bad.Add(field+".kind", "a %s ends the path, but more follows it", elements[i].Kind)
+	parts := make([]Part, len(elements))
+	for i, e := range elements {
+		var err error
+		parts[i], err = Prepare(e)
+		bad.AddErr(fmt.Sprintf("elements[%d]", i), err)
+	}
+	p, err := Assemble(parts)
+	bad.AddErr("", err)
+	return p, bad.Err()
+}
+
+// Assemble is Compile for parts that were checked before.
+func Assemble(parts []Part) (*Path, error) {
+	var bad problem.List
+	p := &Path{elements: make([]Element, len(parts)), curves: make([]curve, len(parts))}
+	for i, part := range parts {
+		p.elements[i], p.curves[i] = part.element, part.curve
+		if kind := part.element.Kind; kind.Ends() && i < len(parts)-1 {
+			bad.Add(fmt.Sprintf("elements[%d].kind", i), "more follows, but nothing can lie behind the %s that ends the path", kind)
 		}
 	}
+	p.findRuns(&bad)
 	return p, bad.Err()
 }
 
@@ -69,7 +98,15 @@ func (p *Path) EndAnalyzer() *Element {
 // the instrument's own input attenuation; false where an element has no answer.
 func (p *Path) LossAt(f units.Hertz) (units.DB, bool) {
 	var db units.DB
-	for i := range p.passed() {
+	for i := 0; i < p.passed(); i++ {
+		if r := p.runAt(i, f); r != nil {
+			if !p.madeFor(r, f) {
+				return 0, false
+			}
+			loss, _ := r.m.At(f)
+			db, i = db+loss, r.last
+			continue
+		}
 		if !p.curves[i].covers(f) {
 			return 0, false
 		}
@@ -78,40 +115,88 @@ func (p *Path) LossAt(f units.Hertz) (units.DB, bool) {
 	return db, true
 }
 
-// Domain is the stretch of frequencies in which LossAt has an answer; empty
-// (hi below lo) where the elements have none in common.
-func (p *Path) Domain() (lo, hi units.Hertz) {
-	hi = units.Hertz(math.Inf(1))
-	for i := range p.passed() {
-		lo, hi = max(lo, p.curves[i].lo), min(hi, p.curves[i].hi)
+// Domains are the stretches of frequencies in which LossAt has an answer, rising
+// and apart; none where the elements have none in common.
+func (p *Path) Domains() []Stretch {
+	out := []Stretch{{0, units.Hertz(math.Inf(1))}}
+	for i := 0; i < p.passed(); i++ {
+		if at := slices.IndexFunc(p.runs, func(r run) bool { return r.first == i }); at >= 0 {
+			r := p.runs[at]
+			known, made := everywhere, everywhere
+			for k := r.first; k <= r.last; k++ {
+				known = known.meet(p.curves[k].known())
+				made = made.meet(p.curves[k].made)
+			}
+			out = meetAll(out, joined(known, r.m.Span()))
+			out = meetAll(out, []Stretch{made})
+			i = r.last
+			continue
+		}
+		out = meetAll(out, []Stretch{p.curves[i].known()})
 	}
-	return lo, hi
+	return out
 }
 
 // FillLoss writes the loss at start + i step into out. Frequencies outside
-// Domain get a number of no meaning: leave them out beforehand.
+// Domains get a number of no meaning: leave them out beforehand.
 func (p *Path) FillLoss(start, step units.Hertz, out []float64) {
 	clear(out)
 	for i := range p.passed() {
 		p.curves[i].fill(float64(start), float64(step), out)
 	}
-}
-
-// LossUncertainty is the standard uncertainty of LossAt: tolerances as
-// rectangular half-widths, and mismatch for each neighbouring pair that both
-// state their SWR.
-func (p *Path) LossUncertainty() units.DB {
-	sum := 0.0
-	for i, e := range p.elements {
-		if e.ToleranceDB != nil && i < p.passed() {
-			sum += *e.ToleranceDB * *e.ToleranceDB / 3
-		}
-		if i > 0 && e.SWR != nil && p.elements[i-1].SWR != nil {
-			u := float64(rf.MismatchUncertainty(*p.elements[i-1].SWR, *e.SWR))
-			sum += u * u
+	for _, r := range p.runs {
+		span := r.m.Span()
+		for i := range out {
+			f := start + units.Hertz(i)*step
+			if !span.contains(f) {
+				continue
+			}
+			loss, _ := r.m.At(f)
+			for k := r.first; k <= r.last; k++ {
+				loss -= p.curves[k].at(f)
+			}
+			out[i] += float64(loss)
 		}
 	}
+}
+
+// LossUncertainty is the standard uncertainty of LossAt at f: tolerances as
+// rectangular half-widths, and mismatch for each neighbouring pair that both
+// state their SWR. What was measured in one piece has the uncertainty of that
+// measurement instead.
+func (p *Path) LossUncertainty(f units.Hertz) units.DB {
+	sum := 0.0
+	var before *run
+	for i, e := range p.elements {
+		r := p.runAt(i, f)
+		switch {
+		case r != nil && i == r.last:
+			_, u := r.m.At(f)
+			sum += float64(u * u)
+		case r == nil && e.ToleranceDB != nil && i < p.passed():
+			sum += *e.ToleranceDB * *e.ToleranceDB / 3
+		}
+		if i > 0 && (r == nil || r != before) {
+			if a, b := p.curves[i-1].swr(f), p.curves[i].swr(f); a != nil && b != nil {
+				u := float64(rf.MismatchUncertainty(*a, *b))
+				sum += u * u
+			}
+		}
+		before = r
+	}
 	return units.DB(math.Sqrt(sum))
+}
+
+// WorstLossUncertainty is the largest LossUncertainty at the multiples of a
+// carrier, up to the given one, that have a loss; that of the carrier if none has.
+func (p *Path) WorstLossUncertainty(carrier units.Hertz, upTo int) units.DB {
+	worst := p.LossUncertainty(carrier)
+	for n := 2; n <= upTo; n++ {
+		if _, ok := p.LossAt(units.Hertz(n) * carrier); ok {
+			worst = max(worst, p.LossUncertainty(units.Hertz(n)*carrier))
+		}
+	}
+	return worst
 }
 
 // rangeAt is the range of an analyzer in use at f (the first listed), or nil.
@@ -124,9 +209,6 @@ func (e *Element) rangeAt(f units.Hertz) *Range {
 	return nil
 }
 
-// Stretch is a closed range of frequencies.
-type Stretch struct{ Lo, Hi units.Hertz }
-
 // Reach is where the end of the path works: the ranges of an analyzer, or the
 // range of a load or meter. A path without an end reaches everything.
 func (p *Path) Reach() []Stretch {
@@ -135,8 +217,7 @@ func (p *Path) Reach() []Stretch {
 	case e == nil:
 		return []Stretch{{0, units.Hertz(math.Inf(1))}}
 	case e.Kind != Analyzer:
-		c := p.curves[len(p.curves)-1]
-		return []Stretch{{c.lo, c.hi}}
+		return []Stretch{p.curves[len(p.curves)-1].known()}
 	}
 	out := make([]Stretch, len(e.Ranges))
 	for i, r := range e.Ranges {

@@ -13,6 +13,15 @@ import (
 func v(x float64) *float64 { return &x }
 func s(x string) *string   { return &x }
 
+func hertz(f float64) units.Hertz { return units.Hertz(f) }
+
+func hertzes(f ...float64) (out []units.Hertz) {
+	for _, x := range f {
+		out = append(out, units.Hertz(x))
+	}
+	return out
+}
+
 func flat(db float64) Element { return Element{Kind: Attenuator, Loss: &Loss{FlatDB: v(db)}} }
 
 func compile(t *testing.T, elements ...Element) *Path {
@@ -41,10 +50,11 @@ func every(t *testing.T) *Path {
 // TestFillLossIsLossAt: the fast way along a trace gives what each point gives.
 func TestFillLossIsLossAt(t *testing.T) {
 	p := every(t)
-	lo, hi := p.Domain()
-	if lo != 5e6 || hi != 1.6e9 {
-		t.Errorf("domain %v to %v", lo, hi)
+	d := p.Domains()
+	if len(d) != 1 || d[0] != (Stretch{5e6, 1.6e9}) {
+		t.Fatalf("domains %v", d)
 	}
+	lo, hi := d[0].Lo, d[0].Hi
 	for _, n := range []int{2, 7, 1000} {
 		start, step := lo, (hi-lo)/units.Hertz(n-1)
 		out := make([]float64, n)
@@ -173,7 +183,7 @@ func TestCompileRefusals(t *testing.T) {
 			t.Errorf("%+v: %v, want %q", c.e, err, c.want)
 		}
 	}
-	if p := compile(t); p.LossUncertainty() != 0 {
+	if p := compile(t); p.LossUncertainty(1e6) != 0 {
 		t.Error("a direct connection has no loss to be uncertain of")
 	}
 }

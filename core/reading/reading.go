@@ -163,7 +163,7 @@ func (in Input) budget(watts []float64, mean float64) uncertainty.Budget {
 	if len(watts) > 1 {
 		b = append(b, uncertainty.Repeats(stat.StdDev(watts, nil)/mean, len(watts)))
 	}
-	if u := float64(in.Path.LossUncertainty()); u > 0 {
+	if u := float64(in.Path.LossUncertainty(in.Frequency)); u > 0 {
 		b = append(b, uncertainty.Standard("loss of the path", u/uncertainty.DBPerRelative, "combined"))
 	}
 	if in.SourceSWR != nil && m.SWR != nil {

@@ -69,3 +69,20 @@ func (n *Network) LossAt(f units.Hertz) (units.DB, bool) {
 	t := float64((f - n.Frequency[i]) / (n.Frequency[i+1] - n.Frequency[i]))
 	return a + units.DB(t)*(b-a), ok
 }
+
+// SWRAt is the SWR of S11 at f, with |S11| linear between the points; false
+// outside them or where |S11| reaches 1.
+func (n *Network) SWRAt(f units.Hertz) (float64, bool) {
+	last := len(n.Frequency) - 1
+	if f < n.Frequency[0] || f > n.Frequency[last] {
+		return 0, false
+	}
+	i := sort.Search(last, func(i int) bool { return n.Frequency[i+1] >= f })
+	rho := cmplx.Abs(n.S(i, 1, 1))
+	if i < last {
+		t := float64((f - n.Frequency[i]) / (n.Frequency[i+1] - n.Frequency[i]))
+		rho += t * (cmplx.Abs(n.S(i+1, 1, 1)) - rho)
+	}
+	swr := (1 + rho) / (1 - rho)
+	return swr, rho < 1 && !math.IsInf(swr, 0)
+}
