@@ -1,0 +1,120 @@
+package path
+
+import (
+	"fmt"
+
+	"talloak/core/problem"
+	"talloak/core/units"
+)
+
+// Measured is the loss of an element, or of a run of elements that were
+// measured in one piece, as it was found on a day. It stands at the last element
+// of the run and supersedes what is printed on the parts, tolerances and inner
+// mismatch included, over the frequencies it was measured at. Elsewhere the
+// printed figures stand.
+type Measured struct {
+	Spans int             `json:"spans"` // this element and the spans-1 before it
+	Table []MeasuredPoint `json:"table"`
+	On    string          `json:"on,omitempty"`
+}
+
+// MeasuredPoint is a measured loss, positive, with its standard uncertainty.
+type MeasuredPoint struct {
+	FrequencyHz           float64 `json:"frequency_hz"`
+	DB                    float64 `json:"db"`
+	StandardUncertaintyDB float64 `json:"standard_uncertainty_db"`
+}
+
+// SameFrequency is how far beside a measured frequency, relative to it, a
+// measured figure still counts: pads, coax and meters change slowly (common
+// practice, no source).
+const SameFrequency = 0.05
+
+func (m *Measured) check() error {
+	var bad problem.List
+	if m.Spans < 1 {
+		bad.Add("spans", "give how many parts were measured in one piece, 1 or more")
+	}
+	if len(m.Table) == 0 {
+		bad.Add("table", "give at least one point")
+	}
+	for i, p := range m.Table {
+		field := fmt.Sprintf("table[%d]", i)
+		if !(p.FrequencyHz > 0) {
+			bad.Add(field+".frequency_hz", "give more than 0 Hz")
+		}
+		if i > 0 && p.FrequencyHz <= m.Table[i-1].FrequencyHz {
+			bad.Add(field+".frequency_hz", "frequencies must rise; this is not above %s", units.Hertz(m.Table[i-1].FrequencyHz))
+		}
+		if !lossLike(p.DB) {
+			bad.Add(field+".db", "give a loss of 0 to %d dB", mostLossDB)
+		}
+		if p.StandardUncertaintyDB < 0 {
+			bad.Add(field+".standard_uncertainty_db", "give 0 dB or more")
+		}
+	}
+	return bad.Err()
+}
+
+// Span is where the measured loss counts.
+func (m *Measured) Span() Stretch {
+	lowest, highest := m.Table[0].FrequencyHz, m.Table[len(m.Table)-1].FrequencyHz
+	return Stretch{units.Hertz(lowest * (1 - SameFrequency)), units.Hertz(highest * (1 + SameFrequency))}
+}
+
+// At is the measured loss at f with its standard uncertainty, linear in dB
+// between the points and held at the ends; only within Span.
+func (m *Measured) At(f units.Hertz) (loss, u units.DB) {
+	t := m.Table
+	x := min(max(float64(f), t[0].FrequencyHz), t[len(t)-1].FrequencyHz)
+	i := 0
+	for i < len(t)-2 && x > t[i+1].FrequencyHz {
+		i++
+	}
+	if len(t) == 1 {
+		return units.DB(t[0].DB), units.DB(t[0].StandardUncertaintyDB)
+	}
+	a, b := t[i], t[i+1]
+	part := (x - a.FrequencyHz) / (b.FrequencyHz - a.FrequencyHz)
+	return units.DB(a.DB + part*(b.DB-a.DB)), units.DB(a.StandardUncertaintyDB + part*(b.StandardUncertaintyDB-a.StandardUncertaintyDB))
+}
+
+// run is a measured stretch of a path: elements first to last.
+type run struct {
+	first, last int
+	m           *Measured
+}
+
+// findRuns collects the measured runs of the path and says where they do not fit.
+func (p *Path) findRuns(bad *problem.List) {
+	end := -1 // the last element of the run before
+	for i := range p.elements {
+		m := p.curves[i].measured
+		if m == nil || m.Spans < 1 || len(m.Table) == 0 {
+			continue
+		}
+		field := fmt.Sprintf("elements[%d].measured", i)
+		first := i - m.Spans + 1
+		switch {
+		case first < 0:
+			bad.Add(field+".spans", "only %d parts lie up to here", i+1)
+		case first <= end:
+			bad.Add(field+".spans", "overlaps what was measured in one piece before it")
+		case p.elements[i].Kind.Ends():
+			bad.Add(field, "a %s ends the path and has no loss to measure", p.elements[i].Kind)
+		default:
+			p.runs = append(p.runs, run{first, i, m})
+			end = i
+		}
+	}
+}
+
+// runAt is the measured run that element i belongs to and that counts at f, or nil.
+func (p *Path) runAt(i int, f units.Hertz) *run {
+	for k := range p.runs {
+		if r := &p.runs[k]; i >= r.first && i <= r.last && r.m.Span().contains(f) {
+			return r
+		}
+	}
+	return nil
+}
