@@ -98,6 +98,33 @@ func TestCascade(t *testing.T) {
 	}
 }
 
+// TestCascadeReference: four matched two-ports cascaded as S-parameters by
+// scikit-rf 0.15.4 (Debian 12, python3-scikit-rf; Network a ** b ** c ** d,
+// then -20 log10 |S21|), to 1e-9 dB.
+func TestCascadeReference(t *testing.T) {
+	s21 := [][3]complex128{
+		{0.0101 + 0.0003i, 0.0098 - 0.0021i, -0.0093 + 0.0040i},
+		{0.31 - 0.06i, 0.305 + 0.08i, 0.29 - 0.13i},
+		{-0.52 + 0.83i, -0.955 - 0.17i, 0.11 - 0.955i},
+		{0.7079, 0.70 - 0.1i, 0.68 - 0.19i},
+	}
+	frequencies := hertzes(146.52e6, 293.04e6, 439.56e6)
+	var elements []Element
+	for _, part := range s21 {
+		text := "# Hz S RI R 50\n"
+		for i, x := range part {
+			text += fmt.Sprintf("%.0f 0 0 %g %g %g %g 0 0\n", float64(frequencies[i]), real(x), imag(x), real(x), imag(x))
+		}
+		elements = append(elements, Element{Kind: Attenuator, Loss: &Loss{Touchstone: &text}})
+	}
+	p := compile(t, elements...)
+	for i, want := range []float64{53.103808304737605, 53.2802944720565, 53.21601251232666} {
+		if got, ok := p.LossAt(frequencies[i]); !ok || math.Abs(float64(got)-want) > 1e-9 {
+			t.Errorf("%v: %.12f dB, want %.12f", frequencies[i], float64(got), want)
+		}
+	}
+}
+
 // TestPracticeCases: an analyzer shows -15 dBm behind 30 + 20 dB, and -7.4 dBm
 // behind 50 dB (practice, worked by hand).
 func TestPracticeCases(t *testing.T) {
