@@ -33,6 +33,31 @@ func Prepare(e Element) (Part, error) {
 // Element is the element the part was made of.
 func (p Part) Element() Element { return p.element }
 
+// Known is where the part's own loss has an answer; Hi is below Lo where it has none.
+func (p Part) Known() Stretch { return p.curve.known() }
+
+// LossAt is the part's own loss at f, printed rather than measured; false
+// outside Known.
+func (p Part) LossAt(f units.Hertz) (units.DB, bool) {
+	return p.curve.at(f), p.curve.covers(f)
+}
+
+// SWRAt is the part's SWR at f, or nil where it is not stated.
+func (p Part) SWRAt(f units.Hertz) *float64 { return p.curve.swr(f) }
+
+// Varies tells whether loss or SWR change with frequency.
+func (p Part) Varies() bool {
+	return len(p.curve.table) > 1 || p.curve.lengthM > 0 || p.curve.oneport != nil
+}
+
+// Drawn is the stretch in which a picture of the part has something to show.
+func (p Part) Drawn() Stretch {
+	if n := p.curve.oneport; n != nil {
+		return Stretch{n.Frequency[0], n.Frequency[len(n.Frequency)-1]}
+	}
+	return p.curve.known()
+}
+
 // Compile checks the elements, from the antenna connector on. Errors are on
 // "elements[i]...". A path need not end in an instrument (Analyze says so), but
 // nothing may follow one.

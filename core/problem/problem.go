@@ -87,6 +87,9 @@ func (l *List) AddErr(parent string, err error) {
 // Empty tells whether nothing was refused so far.
 func (l *List) Empty() bool { return len(l.fields) == 0 }
 
+// Fields are the refusals so far.
+func (l *List) Fields() []Field { return l.fields }
+
 // Err is nil when nothing was refused, else an *Error with all of it.
 func (l *List) Err() error {
 	if l.Empty() {

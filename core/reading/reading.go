@@ -26,6 +26,36 @@ type Meter struct {
 	DigitW       float64  `json:"digit_w,omitempty"`
 	Needle       bool     `json:"needle,omitempty"`
 	SWR          *float64 `json:"swr,omitempty"`
+
+	Baseline *Baseline `json:"baseline,omitempty"`
+}
+
+// Baseline is what a meter was found to show more than others, once its owner
+// accepted to take that out of later readings. It counts within 5 % of the
+// frequencies it was found at. The meter's own accuracy stays in the budget: the
+// mean of the others is no standard.
+type Baseline struct {
+	OffsetDB      float64 `json:"offset_db"`
+	UncertaintyDB float64 `json:"standard_uncertainty_db"`
+	FromHz        float64 `json:"from_hz"`
+	ToHz          float64 `json:"to_hz"`
+	On            string  `json:"on,omitempty"`
+	Against       string  `json:"against,omitempty"`
+}
+
+func (b *Baseline) covers(f units.Hertz) bool {
+	return float64(f) >= b.FromHz*(1-path.SameFrequency) && float64(f) <= b.ToHz*(1+path.SameFrequency)
+}
+
+func (b *Baseline) title() string {
+	out := "baseline"
+	if b.On != "" {
+		out += " of " + b.On
+	}
+	if b.Against != "" {
+		out += " against " + b.Against
+	}
+	return out
 }
 
 // Input is one reading: one or more values in the same unit off one meter,
@@ -51,6 +81,7 @@ type Flag struct {
 // at the connector behind a path without an answer at this frequency.
 type Result struct {
 	ReadingW       float64            `json:"reading_w"`
+	BaselineDB     *float64           `json:"baseline_db"` // taken out by an accepted baseline
 	AtConnectorW   *float64           `json:"at_connector_w"`
 	AtConnectorDBm *float64           `json:"at_connector_dbm"`
 	LowW           *float64           `json:"low_w"`
@@ -87,6 +118,12 @@ func Refer(in Input) (Result, error) {
 		out.add("path-out-of-range", true, "the path has no loss at %s, so the power at the connector cannot be told", in.Frequency)
 		return out, nil
 	}
+	if b := in.Meter.Baseline; b != nil && b.covers(in.Frequency) {
+		out.BaselineDB = &b.OffsetDB
+		loss -= units.DB(b.OffsetDB)
+	} else if b != nil {
+		out.add("baseline-elsewhere", false, "the %s was found from %s to %s and is not applied at %s", b.title(), units.Hertz(b.FromHz), units.Hertz(b.ToHz), in.Frequency)
+	}
 	w := mean * (loss - units.DB(in.AppliedOffsetDB)).Ratio()
 	if math.IsInf(w*1000, 0) {
 		return Result{}, problem.New("applied_offset_db", "the power at the connector is too large")
@@ -113,31 +150,46 @@ func (in Input) Check() error {
 	if len(in.Values) == 0 {
 		bad.Add("text", "give at least one reading")
 	}
+	bad.AddErr("meter", m.Check())
+	if in.SourceSWR != nil && *in.SourceSWR < 1 {
+		bad.Add("source_swr", "give 1 or more")
+	}
+	return bad.Err()
+}
+
+// Check says what is wrong with the meter, by its fields.
+func (m Meter) Check() error {
+	var bad problem.List
 	if m.FromHz != nil && *m.FromHz < 0 {
-		bad.Add("meter.from_hz", "give 0 Hz or more")
+		bad.Add("from_hz", "give 0 Hz or more")
 	}
 	if m.ToHz != nil && *m.ToHz <= deref(m.FromHz) {
-		bad.Add("meter.to_hz", "must be above from_hz")
+		bad.Add("to_hz", "must be above from_hz")
 	}
 	if m.ScaleW != nil && !(*m.ScaleW > 0) {
-		bad.Add("meter.scale_w", "give the end of the scale in W, above 0")
+		bad.Add("scale_w", "give the end of the scale in W, above 0")
 	}
 	if m.PctFullScale > 0 && m.ScaleW == nil {
-		bad.Add("meter.scale_w", "a percentage of full scale needs the scale in W")
+		bad.Add("scale_w", "a percentage of full scale needs the scale in W")
 	}
 	for _, part := range []struct {
 		field string
 		v     float64
 	}{{"pct_reading", m.PctReading}, {"pct_full_scale", m.PctFullScale}, {"db", m.DB}, {"digit_w", m.DigitW}} {
 		if part.v < 0 {
-			bad.Add("meter."+part.field, "give 0 or more")
+			bad.Add(part.field, "give 0 or more")
 		}
 	}
 	if m.SWR != nil && *m.SWR < 1 {
-		bad.Add("meter.swr", "give 1 or more")
+		bad.Add("swr", "give 1 or more")
 	}
-	if in.SourceSWR != nil && *in.SourceSWR < 1 {
-		bad.Add("source_swr", "give 1 or more")
+	if b := m.Baseline; b != nil {
+		if b.UncertaintyDB < 0 {
+			bad.Add("baseline.standard_uncertainty_db", "give 0 dB or more")
+		}
+		if !(b.FromHz > 0) || b.ToHz < b.FromHz {
+			bad.Add("baseline.to_hz", "give the frequencies it was found at, from the lowest to the highest")
+		}
 	}
 	return bad.Err()
 }
@@ -165,6 +217,9 @@ func (in Input) budget(watts []float64, mean float64) uncertainty.Budget {
 	}
 	if u := float64(in.Path.LossUncertainty(in.Frequency)); u > 0 {
 		b = append(b, uncertainty.Standard("loss of the path", u/uncertainty.DBPerRelative, "combined"))
+	}
+	if base := m.Baseline; base != nil && base.covers(in.Frequency) {
+		b = append(b, uncertainty.Standard(fmt.Sprintf("%s, %+.2f dB taken out", base.title(), base.OffsetDB), base.UncertaintyDB/uncertainty.DBPerRelative, "t"))
 	}
 	if in.SourceSWR != nil && m.SWR != nil {
 		limit := 2 * rf.Rho(*in.SourceSWR) * rf.Rho(*m.SWR)

@@ -1,0 +1,131 @@
+package calibrate
+
+import (
+	"math"
+	"strings"
+	"testing"
+
+	"talloak/core/reading"
+	"talloak/core/touchstone"
+	"talloak/core/units"
+)
+
+func watts(w ...float64) (out []units.Quantity) {
+	for _, x := range w {
+		out = append(out, units.Quantity{Value: x, Unit: units.W})
+	}
+	return out
+}
+
+// TestStackPracticeCase: straight 5.0 and 18 W, through coax and another meter
+// 2.21 and 13.5 W are 3.55 and 1.25 dB (practice case, worked by hand).
+func TestStackPracticeCase(t *testing.T) {
+	got, err := Stack(StackInput{Meter: reading.Meter{PctReading: 5}, Pairs: []Pair{{144e6, watts(5), watts(2.21)}, {145e6, watts(18), watts(13.5)}}})
+	if err != nil {
+		t.Fatal(err)
+	}
+	for i, want := range []float64{3.55, 1.25} {
+		if math.Abs(got[i].DB-want) > 0.005 {
+			t.Errorf("%v dB, want %v", got[i].DB, want)
+		}
+		// 5 % as a half-width is 2.887 % standard; twice, independent: 4.082 % or 0.1773 dB (JCGM 100).
+		if math.Abs(got[i].StandardUncertaintyDB-0.1773) > 1e-4 {
+			t.Errorf("u %v", got[i].StandardUncertaintyDB)
+		}
+	}
+	// A power meter without and an analyzer, good to 1 dB, with 40 dB of pads.
+	got, err = Stack(StackInput{Meter: reading.Meter{PctReading: 5}, MeterWith: &reading.Meter{DB: 1}, Pairs: []Pair{{144e6, watts(5), watts(0.0005)}}})
+	if err != nil || math.Abs(got[0].DB-40) > 1e-9 || math.Abs(got[0].StandardUncertaintyDB-math.Hypot(0.12537, 1/math.Sqrt(3))) > 1e-4 {
+		t.Errorf("%+v %v", got, err)
+	}
+}
+
+func TestStackRefusals(t *testing.T) {
+	from, to, scale := 100e6, 200e6, 20.0
+	m := reading.Meter{FromHz: &from, ToHz: &to, ScaleW: &scale, PctFullScale: 5}
+	for want, pairs := range map[string][]Pair{
+		"points: give at least one":                    {},
+		"points[0].without: give what":                 {{144e6, nil, watts(1)}},
+		"points[0].with: nothing was read":             {{144e6, watts(10), watts(0)}},
+		"points[0].without: the meter is not made for": {{440e6, watts(10), watts(5)}},
+		"points[0].without: the reading is at the end": {{144e6, watts(20), watts(5)}},
+		"points[0].with: the meter tells too little":   {{144e6, watts(10), watts(1)}},
+		"points[0].with: more power with the stack":    {{144e6, watts(5), watts(15)}},
+		"points[1].frequency_hz: frequencies must":     {{144e6, watts(15), watts(10)}, {140e6, watts(15), watts(10)}},
+	} {
+		if _, err := Stack(StackInput{Meter: m, Pairs: pairs}); err == nil || !strings.Contains(err.Error(), want) {
+			t.Errorf("%v, want %q", err, want)
+		}
+	}
+}
+
+func TestStackFromFile(t *testing.T) {
+	parse := func(text string) *touchstone.Network {
+		n, err := touchstone.Parse(text, 0)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return n
+	}
+	got, err := StackFromFile(parse("# MHz S DB R 50\n100 -30 0 -40.2 0 -40.2 0 -30 0\n200 -30 0 -39.9 0 -39.9 0 -30 0\n"), 0.3)
+	if err != nil || len(got) != 2 || math.Abs(got[1].DB-39.9) > 1e-9 || math.Abs(got[0].StandardUncertaintyDB-0.3/math.Sqrt(3)) > 1e-12 {
+		t.Errorf("%+v %v", got, err)
+	}
+	for text, want := range map[string]string{
+		"# MHz S DB R 50\n100 -30 0\n":                      "two-port",
+		"# MHz S DB R 50\n100 -30 0 12 0 -40 0 -30 0\n":     "amplifies",
+		"# MHz S RI R 50\n100 0.1 0 0 0 0.01 0 0.1 0\n":     "nothing passes",
+		"# MHz S DB R 50\n100 -30 0 -0.1 0 -0.1 0 -30 0\n ": "",
+	} {
+		if _, err := StackFromFile(parse(text), 0.3); (err == nil) != (want == "") || err != nil && !strings.Contains(err.Error(), want) {
+			t.Errorf("%q: %v", text, err)
+		}
+	}
+	if _, err := StackFromFile(parse("# MHz S DB R 50\n100 -30 0 -1 0 -1 0 -30 0\n"), -1); err == nil {
+		t.Error("a tolerance below 0")
+	}
+}
+
+// TestBaseline: the third meter reads 0.5 dB over the mean of the others on
+// every transmitter; worked by hand.
+func TestBaseline(t *testing.T) {
+	dbm := func(v float64) []units.Quantity { return []units.Quantity{{Value: v, Unit: units.UnitDBm}} }
+	rows := []Row{
+		{"handheld, high", 145e6, [][]units.Quantity{dbm(37.0), dbm(36.8), dbm(37.4)}},
+		{"handheld, low", 145e6, [][]units.Quantity{dbm(30.0), dbm(29.6), dbm(30.3)}},
+		{"mobile", 433e6, [][]units.Quantity{dbm(44.0), nil, dbm(44.5)}},
+	}
+	got, err := Baseline([]string{"a", "b", "c"}, rows)
+	if err != nil {
+		t.Fatal(err)
+	}
+	c := got[2] // 0.5, 0.5 and 0.5
+	if math.Abs(*c.OffsetDB-0.5) > 1e-9 || *c.SpreadDB > 1e-9 || c.Rows != 3 || *c.FromHz != 145e6 || *c.ToHz != 433e6 {
+		t.Errorf("%+v", c)
+	}
+	b := got[1] // -0.4 and -0.55: mean -0.475, s 0.1061, t95(1) 12.706 (JCGM 100 Table G.2)
+	if math.Abs(*b.OffsetDB+0.475) > 1e-9 || math.Abs(*b.SpreadDB-0.10607) > 1e-5 || math.Abs(*b.Uncertainty-0.10607/math.Sqrt2*12.706/2) > 1e-4 || b.Each[2] != nil {
+		t.Errorf("%+v", b)
+	}
+	got, err = Baseline([]string{"a", "b"}, []Row{{"x", 145e6, [][]units.Quantity{watts(5), watts(10)}}})
+	if err != nil || math.Abs(*got[1].OffsetDB-3.0103) > 1e-4 || got[1].SpreadDB != nil || *got[0].OffsetDB != -*got[1].OffsetDB {
+		t.Errorf("%+v %v", got, err)
+	}
+	got, _ = Baseline([]string{"a", "b"}, []Row{{"x", 145e6, [][]units.Quantity{watts(5), nil}}})
+	if got[0].OffsetDB != nil || got[0].Rows != 0 {
+		t.Error("a meter alone stands against nothing")
+	}
+	for want, try := range map[string][]Row{
+		"rows: give":           nil,
+		"rows[0].frequency_hz": {{"x", 0, [][]units.Quantity{watts(1), watts(1)}}},
+		"rows[0].readings[1]":  {{"x", 1e6, [][]units.Quantity{watts(1), watts(0)}}},
+		"rows[0].readings":     {{"x", 1e6, [][]units.Quantity{watts(1), watts(1), watts(1)}}},
+	} {
+		if _, err := Baseline([]string{"a", "b"}, try); err == nil || !strings.Contains(err.Error(), want) {
+			t.Errorf("%v, want %q", err, want)
+		}
+	}
+	if _, err := Baseline([]string{"a"}, rows); err == nil {
+		t.Error("one meter against nothing")
+	}
+}

@@ -1,0 +1,137 @@
+package dc
+
+import (
+	"fmt"
+	"math"
+
+	"talloak/core/problem"
+)
+
+// Efficiency is the share of DC power that a radio turns into RF, where its
+// current is not known: most lie between 35 and 55 % (common practice, no source).
+const Efficiency = 0.4
+
+// Level is a power level of the radio. A is the current drawn at it, where it
+// was read.
+type Level struct {
+	Name string   `json:"name"`
+	W    float64  `json:"w"`
+	A    *float64 `json:"a,omitempty"`
+}
+
+// Wiring is a supply set to a voltage, with its current limit and the resistance
+// of both leads, and what the radio's maker allows. Nil is not known.
+type Wiring struct {
+	SetV       float64  `json:"set_v"`
+	LimitA     *float64 `json:"limit_a,omitempty"`
+	LeadOhm    float64  `json:"lead_ohm"`
+	RadioMinV  *float64 `json:"radio_min_v,omitempty"`
+	RadioMaxV  *float64 `json:"radio_max_v,omitempty"`
+	Efficiency *float64 `json:"efficiency,omitempty"`
+}
+
+// Row is one level worked out. RadioV is nil where the leads cannot carry it.
+type Row struct {
+	Level  string   `json:"level"`
+	W      float64  `json:"w"`
+	A      *float64 `json:"a"`
+	Known  bool     `json:"a_known"`
+	DropV  *float64 `json:"drop_v"`
+	RadioV *float64 `json:"radio_v"`
+}
+
+// Finding is something to know before keying; a danger blocks it.
+type Finding struct {
+	Severity string `json:"severity" enum:"danger,caution"`
+	Code     string `json:"code"`
+	Detail   string `json:"detail"`
+}
+
+// Side is the DC side of a wiring at each level.
+type Side struct {
+	Rows     []Row     `json:"rows"`
+	Safe     bool      `json:"safe"`
+	Problems []Finding `json:"problems"`
+}
+
+// Work follows the supply to the radio. With the current I known, the radio has
+// V = set - I R. Else it draws P / (efficiency V), and V solves
+// V^2 - set V + P R / efficiency = 0. Errors are *problem.Error.
+func Work(w Wiring, levels []Level) (Side, error) {
+	if err := w.check(levels); err != nil {
+		return Side{}, err
+	}
+	out := Side{Rows: []Row{}, Safe: true, Problems: []Finding{}}
+	say := func(severity, code, format string, args ...any) {
+		out.Problems = append(out.Problems, Finding{severity, code, fmt.Sprintf(format, args...)})
+		out.Safe = out.Safe && severity != "danger"
+	}
+	if w.RadioMaxV != nil && w.SetV > *w.RadioMaxV {
+		say("danger", "over-voltage", "%.4g V is over the radio's own maximum of %.4g V: set the supply lower, never push it", w.SetV, *w.RadioMaxV)
+	}
+	for _, l := range levels {
+		row := Row{Level: l.Name, W: l.W, A: l.A, Known: l.A != nil}
+		amps, volts, ok := w.solve(l)
+		if !ok {
+			say("caution", "leads", "%s: leads of %.3g ohm cannot carry %.3g W from %.4g V", l.Name, w.LeadOhm, l.W, w.SetV)
+			out.Rows = append(out.Rows, row)
+			continue
+		}
+		drop := amps * w.LeadOhm
+		row.A, row.DropV, row.RadioV = &amps, &drop, &volts
+		if w.LimitA != nil && amps > *w.LimitA {
+			say("caution", "current-limit", "%s draws about %.2g A and the supply limits at %.2g A: the power will read low", l.Name, amps, *w.LimitA)
+		}
+		if w.RadioMinV != nil && volts < *w.RadioMinV {
+			say("caution", "under-voltage", "%s: about %.1f V at the radio is below its own minimum of %.4g V: the reading could not be held against the claim", l.Name, volts, *w.RadioMinV)
+		}
+		out.Rows = append(out.Rows, row)
+	}
+	return out, nil
+}
+
+func (w Wiring) solve(l Level) (amps, volts float64, ok bool) {
+	if l.A != nil {
+		volts = w.SetV - *l.A*w.LeadOhm
+		return *l.A, volts, volts > 0
+	}
+	efficiency := Efficiency
+	if w.Efficiency != nil {
+		efficiency = *w.Efficiency
+	}
+	input := l.W / efficiency
+	root := w.SetV*w.SetV - 4*input*w.LeadOhm
+	if root < 0 {
+		return 0, 0, false
+	}
+	volts = (w.SetV + math.Sqrt(root)) / 2
+	return input / volts, volts, true
+}
+
+func (w Wiring) check(levels []Level) error {
+	var bad problem.List
+	if !(w.SetV > 0) {
+		bad.Add("set_v", "give what the supply is set to in V, above 0")
+	}
+	if w.LimitA != nil && !(*w.LimitA > 0) {
+		bad.Add("limit_a", "give the current limit in A, above 0")
+	}
+	if w.LeadOhm < 0 {
+		bad.Add("lead_ohm", "give the resistance of both leads in ohm, 0 or more")
+	}
+	if w.Efficiency != nil && !(*w.Efficiency > 0 && *w.Efficiency <= 1) {
+		bad.Add("efficiency", "give the share of DC power turned into RF, above 0 and up to 1")
+	}
+	if len(levels) == 0 {
+		bad.Add("levels", "give at least one level")
+	}
+	for i, l := range levels {
+		if !(l.W > 0) {
+			bad.Add(fmt.Sprintf("levels[%d].w", i), "give a power above 0 W")
+		}
+		if l.A != nil && *l.A < 0 {
+			bad.Add(fmt.Sprintf("levels[%d].a", i), "give 0 A or more")
+		}
+	}
+	return bad.Err()
+}

@@ -1,0 +1,152 @@
+package kit
+
+import (
+	"fmt"
+	"strings"
+	"time"
+
+	"talloak/core/path"
+	"talloak/core/problem"
+	"talloak/core/units"
+)
+
+// Check says all that is wrong with an item, by its fields ("element.to_hz").
+func (s *Spec) Check() error {
+	var bad problem.List
+	kind := s.KindOf()
+	if !kind.Known() {
+		bad.Add("kind", "give one of %s", joinKinds())
+		return bad.Err()
+	}
+	switch as := kind.PathKind(); {
+	case as != "":
+		s.checkOnPath(&bad, as)
+	case kind == Supply:
+		s.checkSupply(&bad)
+	default:
+		e := s.Element
+		e.Kind = path.Load // its range and SWR file are held to the same rules
+		_, err := path.Prepare(e)
+		bad.AddErr("element", err)
+	}
+	if s.Meter != nil {
+		m := *s.Meter
+		if len(s.ScalesW) > 0 {
+			m.ScaleW = &s.ScalesW[0]
+		}
+		bad.AddErr("meter", m.Check())
+	}
+	for i, w := range s.ScalesW {
+		if !(w > 0) {
+			bad.Add(fmt.Sprintf("scales_w[%d]", i), "give the end of the scale in W, above 0")
+		}
+	}
+	if s.AccuracyDB < 0 {
+		bad.Add("accuracy_db", "give 0 dB or more")
+	}
+	if l := s.Levels; l != nil && l.ToDBm <= l.FromDBm {
+		bad.Add("levels.to_dbm", "must be above from_dbm")
+	}
+	if s.CheckedOn != "" {
+		if _, err := time.Parse(time.DateOnly, s.CheckedOn); err != nil {
+			bad.Add("checked_on", "give the day as 2026-11-25")
+		}
+	}
+	return bad.Err()
+}
+
+// checkOnPath prepares the item as it lies on a path, at each of its settings.
+func (s *Spec) checkOnPath(bad *problem.List, as path.Kind) {
+	switchable := s.KindOf() == SwitchedAttenuator
+	if switchable && len(s.Positions) == 0 {
+		bad.Add("positions", "give its positions, each with a name and its dB")
+	}
+	seen := map[string]bool{}
+	for i, p := range s.Positions {
+		field := fmt.Sprintf("positions[%d]", i)
+		if strings.TrimSpace(p.Name) == "" {
+			bad.Add(field+".name", "give the position a name, such as 20 dB")
+		}
+		if seen[p.Name] {
+			bad.Add(field+".name", "two positions have the name %q", p.Name)
+		}
+		seen[p.Name] = true
+		if p.Unknown && (p.DB != nil || p.Loss != nil || as != path.Tap) || !p.Unknown && (p.DB == nil) == (p.Loss == nil) {
+			bad.Add(field+".db", "give its dB, flat or over frequency; only a sampler's knob may be unknown")
+			continue
+		}
+		e := s.Element
+		e.Kind = as
+		p.apply(&e)
+		_, err := path.Prepare(e)
+		s.addBelow(bad, err, field)
+	}
+	if len(s.Positions) > 0 || switchable {
+		return
+	}
+	e := s.Element
+	e.Kind = as
+	_, err := path.Prepare(e)
+	bad.AddErr("element", err)
+}
+
+// addBelow puts what is wrong with the loss at its position, and the rest at the element.
+func (s *Spec) addBelow(bad *problem.List, err error, position string) {
+	var l problem.List
+	l.AddErr("", err)
+	for _, f := range l.Fields() {
+		switch {
+		case f.Field == "coupling_db" || f.Field == "loss.flat_db":
+			bad.Add(position+".db", "%s", f.Detail)
+		case strings.HasPrefix(f.Field, "loss"):
+			bad.Add(position+"."+f.Field, "%s", f.Detail)
+		default:
+			bad.Add("element."+f.Field, "%s", f.Detail)
+		}
+	}
+}
+
+func (s *Spec) checkSupply(bad *problem.List) {
+	v := s.Supply
+	switch {
+	case v == nil:
+		bad.Add("supply", "give what it supplies, in V")
+		return
+	case v.FromV < 0:
+		bad.Add("supply.from_v", "give 0 V or more")
+	case v.ToV < v.FromV || v.ToV <= 0:
+		bad.Add("supply.to_v", "give the highest voltage in V, not below the lowest")
+	}
+	if v.LimitA != nil && !(*v.LimitA > 0) {
+		bad.Add("supply.limit_a", "give the current limit in A, above 0")
+	}
+	if v.LeadOhm != nil && *v.LeadOhm < 0 {
+		bad.Add("supply.lead_ohm", "give the resistance of both leads in ohm, 0 or more")
+	}
+}
+
+// CheckCarrier refuses a file on the item whose band misses a carrier it is
+// meant for: there would be no figure.
+func (s *Spec) CheckCarrier(f units.Hertz) error {
+	if s.Element.Loss == nil || s.Element.Loss.Touchstone == nil || s.KindOf().PathKind() == "" {
+		return nil
+	}
+	e := s.Element
+	e.Kind = s.KindOf().PathKind()
+	part, err := path.Prepare(e)
+	if err != nil {
+		return nil // Check says it
+	}
+	if band := part.Known(); f < band.Lo || f > band.Hi {
+		return problem.New("element.loss.touchstone", "the file covers %s to %s, and the carrier %s is not in it: measure it again over the carrier, or set the carrier to one it covers", band.Lo, band.Hi, f)
+	}
+	return nil
+}
+
+func joinKinds() string {
+	var names []string
+	for _, k := range Kinds() {
+		names = append(names, string(k))
+	}
+	return strings.Join(names, ", ")
+}
