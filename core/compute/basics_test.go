@@ -240,7 +240,7 @@ func TestCompareClaim(t *testing.T) {
 }
 
 func TestListIsWhole(t *testing.T) {
-	want := []string{"cable-loss", "compare-claim", "convert", "entry", "judge", "limit", "path", "reading", "swr", "touchstone"}
+	want := []string{"cable-loss", "compare-claim", "convert", "dc-side", "entry", "judge", "limit", "meter-baseline", "pad-advice", "path", "reading", "stack-loss", "swr", "touchstone"}
 	got := engine.Names()
 	if len(got) != len(want) {
 		t.Fatalf("names %v", got)

@@ -13,6 +13,7 @@ type PathIn struct {
 	SourcePEPW    *float64       `json:"source_pep_w,omitempty"`
 	FrequenciesHz []float64      `json:"frequencies_hz"`
 	Elements      []path.Element `json:"elements"`
+	Strict        bool           `json:"strict,omitempty"`
 }
 
 func analyzePath(in *PathIn) (path.Analysis, error) {
@@ -26,7 +27,7 @@ func analyzePath(in *PathIn) (path.Analysis, error) {
 	}
 	p, err := path.Compile(in.Elements)
 	bad.AddErr("", err)
-	s := path.Stress{SourceW: w, SourcePEPW: or(in.SourcePEPW, w)}
+	s := path.Stress{SourceW: w, SourcePEPW: or(in.SourcePEPW, w), Strict: in.Strict}
 	for _, f := range in.FrequenciesHz {
 		s.Frequencies = append(s.Frequencies, units.Hertz(f))
 	}

@@ -11,16 +11,20 @@ import (
 
 // seeds are inputs of every calculation, good ones for the fuzzer to spoil.
 var seeds = map[string]string{
-	"convert":       `{"text":"36.4dBm"}`,
-	"swr":           `{"forward_w":10,"reflected_w":0.4}`,
-	"cable-loss":    `{"cable":"rg-58","length_m":1.5,"frequency_hz":432e6,"load_swr":2}`,
-	"touchstone":    `{"text":"# MHz S RI R 50\n1 0 0 1 0 1 0 0 0"}`,
-	"path":          `{"source_w":5,"frequencies_hz":[146e6],"elements":[{"kind":"attenuator","loss":{"table":[{"frequency_hz":1e6,"db":10},{"frequency_hz":3e9,"db":11}]},"max_w":2},{"kind":"analyzer","ranges":[{"from_hz":1,"to_hz":3e9,"max_input_dbm":10,"noise_floor_dbm":-95}],"shi_dbm":40,"toi_dbm":10}]}`,
-	"reading":       `{"text":"4.71 4.86","unit":"W","frequency_hz":146e6,"meter":{"scale_w":15,"pct_full_scale":5,"swr":1.2},"source_swr":1.5,"path":{"elements":[{"kind":"adapter"}]}}`,
-	"entry":         `{"text":"4.71 h swr 1.3 13.6v pk 12 ? odd"}`,
-	"compare-claim": `{"claimed_w":5,"measured_w":4,"expanded_uncertainty_db":0.5,"two_sided":true}`,
-	"limit":         `{"book":{"id":"a","title":"","kind":"law","source":"","recalled":true,"clauses":[{"when":{},"citation":"c","segments":[{"to_multiple":3,"terms":[{"relative_db":40},{"formula_db":43}],"combine":"lenient","floor_dbm":-20}]}]},"fundamental_hz":146e6,"mean_power_w":5,"frequency_hz":[292e6]}`,
-	"judge":         `{"rule_book":"us-amateur","fundamental_hz":146e6,"mean_power_w":5,"loss_db":50,"sweeps":[{"start_hz":30e6,"stop_hz":900e6,"levels_dbm":[-90,-13,-90,-60,-90,-90],"rbw_hz":1e5}],"looks":[{"from_hz":1e6,"to_hz":1e9,"floor_dbm":-60,"peaks":[{"frequency_hz":292e6,"dbc":-50}]}]}`,
+	"convert":        `{"text":"36.4dBm"}`,
+	"swr":            `{"forward_w":10,"reflected_w":0.4}`,
+	"cable-loss":     `{"cable":"rg-58","length_m":1.5,"frequency_hz":432e6,"load_swr":2}`,
+	"touchstone":     `{"text":"# MHz S RI R 50\n1 0 0 1 0 1 0 0 0"}`,
+	"path":           `{"source_w":5,"frequencies_hz":[146e6],"elements":[{"kind":"attenuator","loss":{"table":[{"frequency_hz":1e6,"db":10},{"frequency_hz":3e9,"db":11}]},"max_w":2},{"kind":"analyzer","ranges":[{"from_hz":1,"to_hz":3e9,"max_input_dbm":10,"noise_floor_dbm":-95}],"shi_dbm":40,"toi_dbm":10}]}`,
+	"reading":        `{"text":"4.71 4.86","unit":"W","frequency_hz":146e6,"meter":{"scale_w":15,"pct_full_scale":5,"swr":1.2},"source_swr":1.5,"path":{"elements":[{"kind":"adapter"}]}}`,
+	"entry":          `{"text":"4.71 h swr 1.3 13.6v pk 12 ? odd"}`,
+	"compare-claim":  `{"claimed_w":5,"measured_w":4,"expanded_uncertainty_db":0.5,"two_sided":true}`,
+	"limit":          `{"book":{"id":"a","title":"","kind":"law","source":"","recalled":true,"clauses":[{"when":{},"citation":"c","segments":[{"to_multiple":3,"terms":[{"relative_db":40},{"formula_db":43}],"combine":"lenient","floor_dbm":-20}]}]},"fundamental_hz":146e6,"mean_power_w":5,"frequency_hz":[292e6]}`,
+	"pad-advice":     `{"rule_book":"us-amateur","fundamental_hz":146e6,"source_w":5,"before":[],"pads":[{"kind":"attenuator","loss":{"flat_db":40},"max_w":25}],"analyzer":{"kind":"analyzer","ranges":[{"from_hz":1,"to_hz":3e9,"max_input_dbm":10,"noise_floor_dbm":-95}]},"most_pads":2}`,
+	"stack-loss":     `{"meter":{"pct_reading":5},"meter_with":{"db":1},"source_swr":1.2,"points":[{"frequency_hz":144e6,"without":"5","with":"2 W"}]}`,
+	"meter-baseline": `{"meters":["a","b"],"rows":[{"transmitter":"t","frequency_hz":145e6,"readings":["5","4.9 5"]}]}`,
+	"dc-side":        `{"set_v":13.8,"lead_ohm":0.1,"limit_a":5,"levels":[{"name":"High","w":25,"a":5}]}`,
+	"judge":          `{"rule_book":"us-amateur","fundamental_hz":146e6,"mean_power_w":5,"loss_db":50,"sweeps":[{"start_hz":30e6,"stop_hz":900e6,"levels_dbm":[-90,-13,-90,-60,-90,-90],"rbw_hz":1e5}],"looks":[{"from_hz":1e6,"to_hz":1e9,"floor_dbm":-60,"peaks":[{"frequency_hz":292e6,"dbc":-50}]}]}`,
 }
 
 // FuzzRun: whatever the bytes, an answer is whole JSON and a refusal names what

@@ -88,6 +88,22 @@ const nearDB = 3
 // be told from it (common practice, no source).
 const visibleAboveNoise = 6
 
+// LowestVisible is the lowest level at the connector that shows at f on the
+// analyzer at the end: its noise floor + loss + 6 dB; false without one, or where
+// floor or loss are not known.
+func (p *Path) LowestVisible(f units.Hertz) (units.DBm, bool) {
+	a := p.EndAnalyzer()
+	loss, ok := p.LossAt(f)
+	if a == nil || !ok {
+		return 0, false
+	}
+	r := a.rangeAt(f)
+	if r == nil || r.NoiseFloorDBm == nil {
+		return 0, false
+	}
+	return units.DBm(*r.NoiseFloorDBm + float64(loss) + visibleAboveNoise), true
+}
+
 // Analyze follows the stress through the path. It refuses powers that are not
 // above 0, a peak below the mean, no frequencies or ones not above 0.
 func (p *Path) Analyze(s Stress) (Analysis, error) {
@@ -116,10 +132,8 @@ func (p *Path) Analyze(s Stress) (Analysis, error) {
 	for k, f := range s.Frequencies {
 		out.FrequenciesHz[k] = float64(f)
 		p.follow(s, f, k, &w)
-		if a := p.EndAnalyzer(); a != nil && out.TotalLossDB[k] != nil {
-			if r := a.rangeAt(f); r != nil && r.NoiseFloorDBm != nil {
-				out.LowestVisible[k] = ptr(*r.NoiseFloorDBm + *out.TotalLossDB[k] + visibleAboveNoise)
-			}
+		if level, ok := p.LowestVisible(f); ok {
+			out.LowestVisible[k] = ptr(float64(level))
 		}
 		for order := 2; order <= 3; order++ {
 			if level, ok := p.SelfMade(units.Watts(s.SourceW).DBm(), f, order); ok {

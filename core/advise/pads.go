@@ -1,0 +1,262 @@
+package advise
+
+import (
+	"cmp"
+	"fmt"
+	"math"
+	"slices"
+
+	"talloak/core/path"
+	"talloak/core/problem"
+	"talloak/core/rulebook"
+	"talloak/core/units"
+)
+
+// Candidate is an owned item at one of its settings, ready to be put on a path.
+// Item tells two settings of one item from two items.
+type Candidate struct {
+	Item    string
+	Setting string
+	Name    string
+	Part    path.Part
+}
+
+// Question is what pads are asked for: the highest power that can be keyed, the
+// parts in front of and behind the pads, the last an analyzer, and the limits to
+// see under at the carrier's multiples.
+type Question struct {
+	Stress  path.Stress // its frequencies are not used
+	Carrier units.Hertz
+	Limits  *rulebook.Limits
+	Before  []path.Part
+	Pads    []Candidate
+	Behind  []path.Part
+	Most    int // pads in a row; 0 is 3
+}
+
+// Choice is pads in order with what they leave at both ends. Margins are in dB
+// and nil where there is no such figure: HeadroomDB to what the analyzer's input
+// survives, TightestDB to the nearest rating before it, SpareDB from the lowest
+// emission still visible up to the limit, at SpareAt times the carrier;
+// SelfMadeDB from the harmonics the analyzer makes itself up to the limit. Reach
+// is the highest multiple with a limit that the analyzer sees. Fits tells that
+// nothing is wanting; Wanting says what is.
+type Choice struct {
+	Pads       []int    `json:"pads"`
+	Names      []string `json:"names"`
+	TotalDB    *float64 `json:"total_db"`
+	HeadroomDB *float64 `json:"headroom_db"`
+	TightestDB *float64 `json:"tightest_db"`
+	SpareDB    *float64 `json:"spare_db"`
+	SpareAt    int      `json:"spare_at"`
+	SelfMadeDB *float64 `json:"self_made_db"`
+	Reach      int      `json:"reach"`
+	Safe       bool     `json:"safe"`
+	Fits       bool     `json:"fits"`
+	Wanting    []string `json:"wanting"`
+	room       float64
+}
+
+// Multiples of the carrier are looked at up to this one.
+const multiples = 10
+
+// The room a choice should leave, in dB: to damage, as the staircase cautions;
+// and of self-made products under the limit, so that a real one near the limit is
+// not suspect (both common practice, no source).
+const (
+	wantHeadroom = 3
+	wantSelfMade = 6
+)
+
+// runnersUp is how many choices are given beside the best.
+const runnersUp = 5
+
+// Pads orders the choices of up to Most pads, the best first: those with nothing
+// wanting, by the least room at any end, then with the fewest pads. Of one set of
+// pads only the best order is given. Unsafe ones are left out unless nothing is
+// safe. Errors are *problem.Error.
+func Pads(q Question) ([]Choice, error) {
+	var bad problem.List
+	if n := len(q.Behind); n == 0 || q.Behind[n-1].Element().Kind != path.Analyzer {
+		bad.Add("analyzer", "give the analyzer the pads are for")
+	}
+	stress := q.Stress
+	stress.Frequencies = []units.Hertz{q.Carrier}
+	bad.AddErr("", stress.Check())
+	most := q.Most
+	if most == 0 {
+		most = 3
+	}
+	if most < 0 || most > 4 {
+		bad.Add("most_pads", "give 1 to 4")
+	}
+	if err := bad.Err(); err != nil {
+		return nil, err
+	}
+	best := map[string]Choice{}
+	var row []int
+	var try func() error
+	try = func() error {
+		c, err := q.weigh(row)
+		if err != nil {
+			return err
+		}
+		if old, ok := best[setKey(row)]; !ok || better(c, old) < 0 {
+			best[setKey(row)] = c
+		}
+		if len(row) == most {
+			return nil
+		}
+		for i, cand := range q.Pads {
+			if slices.ContainsFunc(row, func(k int) bool { return q.Pads[k].Item == cand.Item }) {
+				continue
+			}
+			row = append(row, i)
+			if err := try(); err != nil {
+				return err
+			}
+			row = row[:len(row)-1]
+		}
+		return nil
+	}
+	if err := try(); err != nil {
+		return nil, err
+	}
+	return rank(best), nil
+}
+
+func rank(best map[string]Choice) []Choice {
+	out := make([]Choice, 0, len(best))
+	anySafe := false
+	for _, c := range best {
+		out = append(out, c)
+		anySafe = anySafe || c.Safe
+	}
+	if anySafe {
+		out = slices.DeleteFunc(out, func(c Choice) bool { return !c.Safe })
+	}
+	slices.SortFunc(out, better)
+	return out[:min(len(out), 1+runnersUp)]
+}
+
+// setKey is the same for the same pads in any order.
+func setKey(row []int) string {
+	sorted := slices.Clone(row)
+	slices.Sort(sorted)
+	return fmt.Sprint(sorted)
+}
+
+func better(a, b Choice) int {
+	order := func(c Choice) int {
+		switch {
+		case c.Fits:
+			return 0
+		case c.Safe:
+			return 1
+		}
+		return 2
+	}
+	return cmp.Or(cmp.Compare(order(a), order(b)), cmp.Compare(b.Reach, a.Reach), -cmp.Compare(a.room, b.room), cmp.Compare(len(a.Pads), len(b.Pads)), slices.Compare(a.Pads, b.Pads))
+}
+
+// weigh works out one row of pads.
+func (q *Question) weigh(row []int) (Choice, error) {
+	parts := slices.Clone(q.Before)
+	out := Choice{Pads: slices.Clone(row), Names: []string{}, Wanting: []string{}, room: math.Inf(1)}
+	if out.Pads == nil {
+		out.Pads = []int{}
+	}
+	for _, i := range row {
+		parts = append(parts, q.Pads[i].Part)
+		out.Names = append(out.Names, q.Pads[i].Name)
+	}
+	p, err := path.Assemble(append(parts, q.Behind...))
+	if err != nil {
+		return out, err
+	}
+	stress := q.Stress
+	stress.Frequencies, stress.Strict = []units.Hertz{q.Carrier}, true
+	at, err := p.Analyze(stress)
+	if err != nil {
+		return out, err
+	}
+	out.Safe, out.TotalDB, out.HeadroomDB, out.TightestDB = at.Safe, at.TotalLossDB[0], at.HeadroomDB, at.TightestDB
+	for _, f := range at.Problems {
+		if f.Severity == path.Danger {
+			out.want("%s", f.Detail)
+		}
+	}
+	out.hold(out.HeadroomDB, wantHeadroom, "only %s to what the input survives; %d dB are wanted")
+	out.hold(out.TightestDB, wantHeadroom, "only %s to the nearest rating; %d dB are wanted")
+	q.see(&out, p)
+	q.selfMade(&out, p)
+	if out.TotalDB == nil {
+		out.want("a part has no loss at %s", q.Carrier)
+	}
+	out.Fits = len(out.Wanting) == 0
+	return out, nil
+}
+
+func (c *Choice) want(format string, args ...any) {
+	c.Wanting = append(c.Wanting, fmt.Sprintf(format, args...))
+}
+
+// hold compares a margin with what is wanted of it and keeps the least room.
+func (c *Choice) hold(margin *float64, wanted int, words string) {
+	if margin == nil {
+		return
+	}
+	c.room = min(c.room, *margin-float64(wanted))
+	if *margin < float64(wanted) && (*margin >= 0 || c.Safe) {
+		c.want(words, units.DB(*margin).Signed(), wanted)
+	}
+}
+
+// see holds the lowest visible level under the limit at each multiple.
+func (q *Question) see(c *Choice, p *path.Path) {
+	for n := 2; n <= multiples; n++ {
+		f := units.Hertz(n) * q.Carrier
+		limit := q.Limits.At(f)
+		if limit.LimitDBm == nil {
+			continue
+		}
+		lowest, ok := p.LowestVisible(f)
+		if !ok {
+			continue
+		}
+		c.Reach = n
+		level := float64(lowest)
+		if spare := limit.Spare(&level); c.SpareDB == nil || *spare < *c.SpareDB {
+			c.SpareDB, c.SpareAt = spare, n
+		}
+	}
+	if c.SpareDB == nil {
+		return
+	}
+	c.room = min(c.room, *c.SpareDB)
+	if *c.SpareDB < 0 {
+		c.want("at %d f the noise hides the limit by %.1f dB", c.SpareAt, -*c.SpareDB)
+	}
+}
+
+// selfMade holds the harmonics the analyzer makes itself under the limit.
+func (q *Question) selfMade(c *Choice, p *path.Path) {
+	for order := 2; order <= 3; order++ {
+		limit := q.Limits.At(units.Hertz(order) * q.Carrier)
+		level, ok := p.SelfMade(units.Watts(q.Stress.SourceW).DBm(), q.Carrier, order)
+		if !ok || limit.LimitDBm == nil {
+			continue
+		}
+		made := float64(level)
+		if gap := limit.Spare(&made); c.SelfMadeDB == nil || *gap < *c.SelfMadeDB {
+			c.SelfMadeDB = gap
+		}
+	}
+	if c.SelfMadeDB == nil {
+		return
+	}
+	c.room = min(c.room, *c.SelfMadeDB-wantSelfMade)
+	if *c.SelfMadeDB < wantSelfMade {
+		c.want("the analyzer makes harmonics of its own %.1f dB from the limit; %d dB under it are wanted", *c.SelfMadeDB, wantSelfMade)
+	}
+}

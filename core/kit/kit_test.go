@@ -1,0 +1,181 @@
+package kit
+
+import (
+	"errors"
+	"math"
+	"slices"
+	"strings"
+	"testing"
+
+	"talloak/core/path"
+	"talloak/core/problem"
+	"talloak/core/reading"
+)
+
+func fields(err error) string {
+	var bad *problem.Error
+	if !errors.As(err, &bad) {
+		return ""
+	}
+	var out []string
+	for _, f := range bad.Fields {
+		out = append(out, f.Field)
+	}
+	return strings.Join(out, " ")
+}
+
+// TestTypicalIsWhole: the typical item of every kind can be kept, says of each
+// value it brings that it is typical, and lies on a path if its kind does.
+func TestTypicalIsWhole(t *testing.T) {
+	for _, k := range Kinds() {
+		s := Typical(k)
+		if err := s.Check(); err != nil {
+			t.Errorf("%s: %v", k, err)
+		}
+		if len(s.Typical) == 0 && k != Antenna {
+			t.Errorf("%s: nothing is marked typical", k)
+		}
+		if s.Element.MaxW != nil {
+			t.Errorf("%s: a rating is guessed", k)
+		}
+		e, _, err := s.On(s.First())
+		if (err == nil) != (k.PathKind() != "") || err == nil && e.Kind != k.PathKind() {
+			t.Errorf("%s on a path: %v %v", k, e.Kind, err)
+		}
+		if old := (Spec{Element: path.Element{Kind: k.PathKind()}}); k.PathKind() != "" && old.KindOf().PathKind() != k.PathKind() {
+			t.Errorf("%s: a copy without a kind is read as %s", k, old.KindOf())
+		}
+	}
+}
+
+func TestCheckRefusesAtTheField(t *testing.T) {
+	pad := func(change func(*Spec)) Spec {
+		s := Typical(Attenuator)
+		change(&s)
+		return s
+	}
+	oneport := "# MHz S DB R 50\n100 -20 0\n200 -20 0\n"
+	for want, s := range map[string]Spec{
+		"kind":           {Kind: "kettle"},
+		"element.to_hz":  pad(func(s *Spec) { s.Element.FromHz, s.Element.ToHz = v(3e9), v(1e6) }),
+		"element.max_w":  pad(func(s *Spec) { s.Element.MaxW = v(0.0) }),
+		"element.loss":   pad(func(s *Spec) { s.Element.Loss = nil }),
+		"checked_on":     pad(func(s *Spec) { s.CheckedOn = "yesterday" }),
+		"accuracy_db":    pad(func(s *Spec) { s.AccuracyDB = -1 }),
+		"positions":      {Kind: SwitchedAttenuator},
+		"supply":         {Kind: Supply},
+		"supply.to_v":    {Kind: Supply, Supply: &SupplyRange{FromV: 14, ToV: 12}},
+		"supply.limit_a": {Kind: Supply, Supply: &SupplyRange{FromV: 12, ToV: 14, LimitA: v(0.0)}},
+		"levels.to_dbm":  {Kind: SignalGenerator, Levels: &LevelRange{0, -10}},
+		"meter.pct_full_scale": func() Spec {
+			s := Typical(ThroughMeter)
+			s.Meter.PctFullScale = -1
+			return s
+		}(),
+		"meter.scale_w": func() Spec {
+			s := Typical(ThroughMeter)
+			s.Meter.PctFullScale = 5
+			return s
+		}(),
+		"scales_w[1]": {Kind: ThroughMeter, Meter: &reading.Meter{Needle: true}, ScalesW: []float64{5, 0}},
+		"element.loss.table[1].frequency_hz": pad(func(s *Spec) {
+			s.Element.Loss = &path.Loss{Table: []path.LossPoint{{FrequencyHz: 2e6}, {FrequencyHz: 1e6}}}
+		}),
+		"element.loss.touchstone":             pad(func(s *Spec) { s.Element.Loss = &path.Loss{Touchstone: &oneport} }),
+		"positions[0].db":                     {Kind: SwitchedAttenuator, Positions: []Position{{Name: "a"}}},
+		"positions[0].name positions[1].name": {Kind: SwitchedAttenuator, Positions: []Position{{Name: " ", DB: v(1.0)}, {Name: " ", DB: v(1.0)}}},
+		"positions[1].db":                     {Kind: Sampler, Positions: []Position{{Name: "a", Unknown: true}, {Name: "b", DB: v(-3.0)}}},
+		"positions[0].loss.table":             {Kind: SwitchedAttenuator, Positions: []Position{{Name: "a", Loss: &path.Loss{Table: []path.LossPoint{}}}}},
+		"element.swr":                         {Kind: SwitchedAttenuator, Positions: []Position{{Name: "a", DB: v(1.0)}}, Element: path.Element{SWR: v(0.5)}},
+		"element.to_hz meter.pct_reading":     {Kind: ThroughMeter, Element: path.Element{FromHz: v(2.0), ToHz: v(1.0)}, Meter: &reading.Meter{PctReading: -1}},
+		"element.swr_touchstone":              {Kind: Antenna, Element: path.Element{SWRTouchstone: v("nonsense")}},
+		"supply.from_v supply.lead_ohm":       {Kind: Supply, Supply: &SupplyRange{FromV: -1, ToV: 1, LeadOhm: v(-1.0)}},
+		"element.ranges[0].to_hz element.swr": {Kind: Analyzer, Element: path.Element{Ranges: []path.Range{{FromHz: 5, ToHz: 1}}, SWR: v(0.1)}},
+		"element.cable":                       {Kind: Cable, Element: path.Element{LengthM: v(1.0)}},
+		"element.cable element.length_m":      {Kind: Cable, Element: path.Element{Cable: v("string")}},
+		"element.short_s":                     {Kind: Load, Element: path.Element{MaxW: v(5.0), ShortMaxW: v(10.0)}},
+		"element.coupling_db":                 {Kind: Tap},
+	} {
+		got := fields(s.Check())
+		if !sameWords(got, want) {
+			t.Errorf("refused %q, want %q: %v", got, want, s.Check())
+		}
+	}
+}
+
+func sameWords(a, b string) bool {
+	x, y := strings.Fields(a), strings.Fields(b)
+	slices.Sort(x)
+	slices.Sort(y)
+	return slices.Equal(x, y)
+}
+
+func TestSettings(t *testing.T) {
+	meter := Spec{Kind: ThroughMeter, Meter: &reading.Meter{PctFullScale: 5, Needle: true}, ScalesW: []float64{5, 20, 200}}
+	_, m, err := meter.On("20 W")
+	if err != nil || *m.ScaleW != 20 || meter.First() != "200 W" || meter.Meter.ScaleW != nil {
+		t.Errorf("%+v %v", m, err)
+	}
+	if _, _, err := meter.On(""); fields(err) != "setting" || !strings.Contains(err.Error(), "5 W, 20 W, 200 W") {
+		t.Errorf("%v", err)
+	}
+	switched := Typical(SwitchedAttenuator)
+	e, _, err := switched.On("20 dB")
+	if err != nil || *e.Loss.FlatDB != 20 || switched.First() != "30 dB" {
+		t.Errorf("%+v %v %s", e, err, switched.First())
+	}
+	sampler := Spec{Kind: Sampler, Positions: []Position{{Name: "knob 1", Unknown: true}, {Name: "knob 5", DB: v(33.0)}}}
+	if e, _, _ := sampler.On("knob 1"); !e.CouplingUnknown {
+		t.Error("an unknown coupling became known")
+	}
+	if e, _, _ := sampler.On("knob 5"); *e.CouplingDB != 33 {
+		t.Error("the knob does nothing")
+	}
+	a := Spec{Kind: Analyzer, Element: path.Element{Ranges: []path.Range{{Name: "low", FromHz: 1e5, ToHz: 350e6}, {Name: "high", FromHz: 240e6, ToHz: 960e6}}}}
+	if e, _, err := a.On("high"); err != nil || len(e.Ranges) != 1 || e.Ranges[0].ToHz != 960e6 || len(a.Element.Ranges) != 2 {
+		t.Errorf("%+v %v", e, err)
+	}
+	if e, _, err := a.On(""); err != nil || len(e.Ranges) != 2 {
+		t.Errorf("all inputs: %v", err)
+	}
+	if _, _, err := a.On("middle"); fields(err) != "setting" {
+		t.Errorf("%v", err)
+	}
+	pad := Typical(Attenuator)
+	if _, _, err := pad.On("x"); !strings.Contains(err.Error(), "nothing to set") {
+		t.Errorf("%v", err)
+	}
+	if Title("pad", "") != "pad" || Title("pad", "20 dB") != "pad, 20 dB" {
+		t.Error("titles")
+	}
+}
+
+func TestCurveAndCarrier(t *testing.T) {
+	cable := Typical(Cable)
+	curve := cable.Curve("", 50)
+	if len(curve) != 50 || *curve[0].LossDB >= *curve[49].LossDB || curve[0].FrequencyHz != 100e3 || math.Abs(curve[49].FrequencyHz-10e9) > 1 {
+		t.Errorf("%d points", len(curve))
+	}
+	flat := Typical(Attenuator)
+	if c := flat.Curve("", 50); len(c) != 0 {
+		t.Error("a flat pad has no curve")
+	}
+	file := "# MHz S DB R 50\n700 -30 0 -20 0 -20 0 -30 0\n1000 -30 0 -19.5 0 -19.5 0 -30 0\n"
+	flat.Element.Loss = &path.Loss{Touchstone: &file}
+	flat.Element.ToHz = nil
+	if err := flat.Check(); err != nil {
+		t.Fatal(err)
+	}
+	if err := flat.CheckCarrier(146e6); fields(err) != "element.loss.touchstone" || !strings.Contains(err.Error(), "700 MHz to 1 GHz") {
+		t.Errorf("%v", err)
+	}
+	if err := flat.CheckCarrier(800e6); err != nil {
+		t.Error(err)
+	}
+	swr := "# MHz S MA R 50\n140 0.5 0\n146 0.1 0\n152 0.5 0\n"
+	antenna := Spec{Kind: Antenna, Element: path.Element{SWRTouchstone: &swr}}
+	c := antenna.Curve("", 25)
+	if len(c) != 25 || c[12].LossDB != nil || *c[12].SWR > 1.3 || *c[0].SWR < 2.9 {
+		t.Errorf("%+v", c)
+	}
+}
