@@ -36,6 +36,7 @@ bin/talloak: web/dist/index.html $(go-sources)
 # The description of the API and the types made from it.
 api: web/node_modules/.stamp
 	go run ./cmd/talloak openapi > httpapi/openapi.json
+	go run ./cmd/talloak bench-schema > docs/bench.schema.json
 	cd web && npm run --silent api
 
 # What must hold beside the tests.
@@ -46,7 +47,7 @@ check: web/node_modules/.stamp
 	cd web && npm run --silent typecheck
 	cd web && npm run --silent lint
 	@$(MAKE) --no-print-directory api
-	@git diff --exit-code -- httpapi/openapi.json web/src/shared/api || { echo "the description of the API has drifted: commit what make api made"; exit 1; }
+	@git diff --exit-code -- httpapi/openapi.json docs/bench.schema.json web/src/shared/api || { echo "the description of the API has drifted: commit what make api made"; exit 1; }
 
 bench:
 	go test -run '^$$' -bench . ./core/... ./httpapi

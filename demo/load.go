@@ -3,13 +3,16 @@ package demo
 import (
 	"context"
 	"fmt"
+	"time"
 
 	"github.com/google/uuid"
 
 	"talloak/bench"
 	"talloak/core/bands"
+	"talloak/core/calibrate"
 	"talloak/core/path"
 	"talloak/core/sweep"
+	"talloak/core/touchstone"
 	"talloak/core/units"
 	"talloak/dossier"
 	"talloak/publish"
@@ -46,20 +49,53 @@ func Load(ctx context.Context, s *store.Store) error {
 }
 
 func putBench(ctx context.Context, s *store.Store) error {
-	items := make([]store.KitItem, len(kit))
-	for i, k := range kit {
-		k.ID, k.Position = id("kit", i), i
-		items[i] = k
-	}
-	var paths []store.Path
-	for i, w := range wirings {
-		row := store.Path{ID: id("path", i), Position: i, Name: w.name, Purpose: w.purpose}
-		for _, part := range w.parts {
-			row.KitIDs = append(row.KitIDs, id("kit", part))
+	b := &store.Bench{}
+	for i, k := range owned {
+		row := store.KitItem{ID: id("kit", i), Name: k.name, Spec: k.spec}
+		row.Spec.Element.Kind = k.spec.Kind.PathKind()
+		if i == retired {
+			june := time.Date(2026, 6, 14, 9, 0, 0, 0, time.UTC)
+			row.RetiredAt = &june
 		}
-		paths = append(paths, row)
+		if err := row.Spec.Check(); err != nil {
+			return fmt.Errorf("%s: %w", k.name, err)
+		}
+		b.Kit = append(b.Kit, row)
 	}
-	return s.PutKit(ctx, items, paths)
+	for i, w := range wirings {
+		row := store.Path{ID: id("path", i), Name: w.name, Socket: "antenna", Parts: []store.PathPart{}}
+		for n, part := range w.parts {
+			on := store.PathPart{KitID: id("kit", part), Setting: w.settings[part]}
+			if w.stack && n > 0 && n < len(w.parts)-1 {
+				on.StackID = id("stack", i)
+			}
+			row.Parts = append(row.Parts, on)
+		}
+		if w.stack {
+			file, found, err := evidence()
+			if err != nil {
+				return err
+			}
+			b.Stacks = append(b.Stacks, store.Stack{ID: id("stack", i), RequestHash: "demo", MeasuredOn: "2026-02-11", Parts: row.Parts[1 : len(row.Parts)-1], Found: found, Evidence: file})
+		}
+		if w.supply > 0 {
+			row.Supply = &store.PathSupply{KitID: id("kit", supplyAt), SetV: w.supply}
+		}
+		b.Paths = append(b.Paths, row)
+	}
+	return s.PutBench(ctx, b)
+}
+
+// evidence is the two-port file the stack was measured to, and what it says.
+func evidence() (store.StackEvidence, []path.MeasuredPoint, error) {
+	text := touchstone.WriteLoss(stackFile, "the two pads and what joins them, by a borrowed network analyzer")
+	network, err := touchstone.Parse(text, 2)
+	if err != nil {
+		return store.StackEvidence{}, nil, err
+	}
+	tolerance := 0.2
+	found, err := calibrate.StackFromFile(network, units.DB(tolerance))
+	return store.StackEvidence{Touchstone: text, ToleranceDB: &tolerance}, found, err
 }
 
 func (l *loader) begin(name string, radio bench.Radio, subject store.Subject, claims []store.Claim) error {
@@ -86,7 +122,7 @@ func (l *loader) through(wire int) (*store.Through, *path.Path, error) {
 	if err != nil {
 		return nil, nil, err
 	}
-	compiled, err := path.Compile(dossier.Elements(*t))
+	compiled, err := dossier.Compile(*t)
 	return t, compiled, err
 }
 
@@ -98,7 +134,9 @@ func (l *loader) read(wire int, band, level, as, noted string) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	jumper, err := path.Compile([]path.Element{t.Kit[0].Spec.Element})
+	first := *t
+	first.Kit = t.Kit[:1]
+	jumper, err := dossier.Compile(first)
 	if err != nil {
 		return "", err
 	}

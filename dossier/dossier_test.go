@@ -6,8 +6,10 @@ import (
 	"strings"
 	"testing"
 
+	"talloak/core/dc"
 	"talloak/core/decision"
 	"talloak/core/judge"
+	"talloak/core/kit"
 	"talloak/core/path"
 	"talloak/core/reading"
 	"talloak/core/rulebook"
@@ -19,14 +21,14 @@ import (
 func v(x float64) *float64 { return &x }
 
 var meterPath = store.Through{Name: "meter", Kit: []store.KitCopy{
-	{Name: "jumper", Spec: store.KitSpec{Element: path.Element{Kind: path.Attenuator, Loss: &path.Loss{FlatDB: v(0.5)}, MaxW: v(50)}}},
-	{Name: "meter", Spec: store.KitSpec{Element: path.Element{Kind: path.Meter, MaxW: v(50)}, Meter: &reading.Meter{FromHz: v(100e6), ToHz: v(500e6), ScaleW: v(15), PctReading: 5}}},
-	{Name: "load", Spec: store.KitSpec{Element: path.Element{Kind: path.Load, MaxW: v(50)}}},
+	{Name: "jumper", Spec: kit.Spec{Element: path.Element{Kind: path.Attenuator, Loss: &path.Loss{FlatDB: v(0.5)}, MaxW: v(50)}}},
+	{Name: "meter", Spec: kit.Spec{Element: path.Element{Kind: path.Meter, MaxW: v(50)}, Meter: &reading.Meter{FromHz: v(100e6), ToHz: v(500e6), ScaleW: v(15), PctReading: 5}}},
+	{Name: "load", Spec: kit.Spec{Element: path.Element{Kind: path.Load, MaxW: v(50)}}},
 }}
 
 var analyzerPath = store.Through{Name: "analyzer", Kit: []store.KitCopy{
-	{Name: "pads", Spec: store.KitSpec{Element: path.Element{Kind: path.Attenuator, Loss: &path.Loss{FlatDB: v(50)}, ToleranceDB: v(0.3), MaxW: v(25)}}},
-	{Name: "analyzer", Spec: store.KitSpec{Element: path.Element{Kind: path.Analyzer, Ranges: []path.Range{{FromHz: 1e5, ToHz: 3e9, MaxInputDBm: v(10), NoiseFloorDBm: v(-90)}}, InputAttenuationDB: v(10)}, AccuracyDB: 1}},
+	{Name: "pads", Spec: kit.Spec{Element: path.Element{Kind: path.Attenuator, Loss: &path.Loss{FlatDB: v(50)}, ToleranceDB: v(0.3), MaxW: v(25)}}},
+	{Name: "analyzer", Spec: kit.Spec{Element: path.Element{Kind: path.Analyzer, Ranges: []path.Range{{FromHz: 1e5, ToHz: 3e9, MaxInputDBm: v(10), NoiseFloorDBm: v(-90)}}, InputAttenuationDB: v(10)}, AccuracyDB: 1}},
 }}
 
 // scene is a review of 5 and 1 W on 2 m with its rows.
@@ -173,7 +175,7 @@ func TestWithoutAClaim(t *testing.T) {
 		t.Errorf("%s: %s", b.Verdict, b.Headline)
 	}
 	book, _ := rulebooks.Find("us-amateur")
-	w, err := Wire(analyzerPath, "emissions", 146e6, 0, 0, rulebook.FM, book)
+	w, err := Wire(Wiring{Through: analyzerPath, Carrier: 146e6, Levels: []dc.Level{{Name: "High", W: 0}}, MeasuredW: 0, Mode: rulebook.FM, Book: book})
 	if err != nil || math.Abs(w.SourceW-12.59) > 0.01 || !strings.Contains(w.SourceWhy, "assumed") {
 		t.Errorf("%v W, %s, %v", w.SourceW, w.SourceWhy, err)
 	}
@@ -272,7 +274,7 @@ func TestOtherRulesCanBeTried(t *testing.T) {
 // spare room to the limit is told per multiple.
 func TestWire(t *testing.T) {
 	book, _ := rulebooks.Find("us-amateur")
-	w, err := Wire(analyzerPath, "emissions", 146e6, 5, 0, rulebook.FM, book)
+	w, err := Wire(Wiring{Through: analyzerPath, Carrier: 146e6, Levels: []dc.Level{{Name: "High", W: 5}}, MeasuredW: 0, Mode: rulebook.FM, Book: book})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -286,19 +288,19 @@ func TestWire(t *testing.T) {
 	if last := w.DialIn[len(w.DialIn)-1]; !strings.Contains(last.Value, "+50.00 dB") {
 		t.Errorf("offset %q", last.Value)
 	}
-	hot, err := Wire(analyzerPath, "emissions", 146e6, 25, 60, rulebook.FM, book)
+	hot, err := Wire(Wiring{Through: analyzerPath, Carrier: 146e6, Levels: []dc.Level{{Name: "High", W: 25}}, MeasuredW: 60, Mode: rulebook.FM, Book: book})
 	if err != nil || hot.Safe || hot.SourceW != 60 || hot.Problems[0].Code != "over-rating" {
 		t.Errorf("%+v %v", hot.Problems, err)
 	}
 	// 4 W of AM has peaks of 16 W: 6 dB less room than FM at the analyzer.
-	fm, _ := Wire(analyzerPath, "emissions", 146e6, 4, 0, rulebook.FM, book)
-	am, err := Wire(analyzerPath, "emissions", 146e6, 4, 0, rulebook.AM, book)
+	fm, _ := Wire(Wiring{Through: analyzerPath, Carrier: 146e6, Levels: []dc.Level{{Name: "High", W: 4}}, MeasuredW: 0, Mode: rulebook.FM, Book: book})
+	am, err := Wire(Wiring{Through: analyzerPath, Carrier: 146e6, Levels: []dc.Level{{Name: "High", W: 4}}, MeasuredW: 0, Mode: rulebook.AM, Book: book})
 	if err != nil || math.Abs(*fm.HeadroomDB-*am.HeadroomDB-6.02) > 0.01 || !strings.Contains(am.SourceWhy, "peaks of 20.1 W") {
 		t.Errorf("%v and %v dB, %s", *fm.HeadroomDB, *am.HeadroomDB, am.SourceWhy)
 	}
 	offset := analyzerPath
 	offset.AppliedOffsetDB = -50
-	set, _ := Wire(offset, "emissions", 146e6, 5, 0, rulebook.FM, book)
+	set, _ := Wire(Wiring{Through: offset, Carrier: 146e6, Levels: []dc.Level{{Name: "High", W: 5}}, MeasuredW: 0, Mode: rulebook.FM, Book: book})
 	if last := set.DialIn[len(set.DialIn)-1]; !strings.HasPrefix(last.Value, "-50.00 dB, already") {
 		t.Errorf("offset %q", last.Value)
 	}

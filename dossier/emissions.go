@@ -8,7 +8,6 @@ import (
 
 	"talloak/core/decision"
 	"talloak/core/judge"
-	"talloak/core/path"
 	"talloak/core/rulebook"
 	"talloak/core/sweep"
 	"talloak/core/units"
@@ -216,7 +215,7 @@ func (d *Dossier) power(out *Emissions, in *judge.Input) float64 {
 }
 
 func (d *Dossier) sweep(row *store.Sweep) (judge.Sweep, float64, error) {
-	p, err := path.Compile(Elements(row.Through))
+	p, err := Compile(row.Through)
 	if err != nil {
 		return judge.Sweep{}, 0, fmt.Errorf("the path of %s cannot be used: %w", row.Name, err)
 	}

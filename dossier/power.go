@@ -9,7 +9,6 @@ import (
 	"talloak/core/claims"
 	"talloak/core/decision"
 	"talloak/core/diagnose"
-	"talloak/core/path"
 	"talloak/core/problem"
 	"talloak/core/reading"
 	"talloak/core/rulebook"
@@ -122,32 +121,6 @@ func values(e units.Entry) ([]units.Quantity, units.Unit, error) {
 		out[i] = units.Quantity{Value: r.Value, Unit: unit}
 	}
 	return out, unit, nil
-}
-
-// meterOf splits what a reading was taken through into the path before the
-// meter and the meter.
-func meterOf(t store.Through) (*path.Path, reading.Meter, error) {
-	var elements []path.Element
-	for _, k := range t.Kit {
-		if k.Spec.Meter != nil {
-			p, err := path.Compile(elements)
-			return p, *k.Spec.Meter, err
-		}
-		elements = append(elements, k.Spec.Element)
-	}
-	return nil, reading.Meter{}, problem.New("path_id", "there is no power meter on the path %q", t.Name)
-}
-
-// Elements is the whole path as it was.
-func Elements(t store.Through) []path.Element {
-	out := make([]path.Element, len(t.Kit))
-	for i, k := range t.Kit {
-		out[i] = k.Spec.Element
-		if out[i].Name == "" {
-			out[i].Name = k.Name
-		}
-	}
-	return out
 }
 
 func (d *Dossier) doubtSetup(r *Reading) {

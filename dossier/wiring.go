@@ -2,40 +2,73 @@ package dossier
 
 import (
 	"fmt"
-	"math"
+	"slices"
 
+	"talloak/core/advise"
+	"talloak/core/dc"
 	"talloak/core/path"
+	"talloak/core/problem"
 	"talloak/core/rf"
 	"talloak/core/rulebook"
 	"talloak/core/units"
 	"talloak/store"
 )
 
+// Wiring is a path with what will be keyed into it. Levels are claimed, from the
+// highest down, and a level of 0 W is none; MeasuredW counts where it is higher.
+// Bench is what is owned, searched where something endangers the path.
+type Wiring struct {
+	Through   store.Through
+	Carrier   units.Hertz
+	Levels    []dc.Level
+	MeasuredW float64
+	Mode      rulebook.Mode
+	Book      *rulebook.Book
+	RadioMinV *float64
+	RadioMaxV *float64
+	Bench     []store.KitItem
+}
+
 // Staircase is a path with the levels along it at the carrier's multiples, what
-// endangers it at the highest power that can be keyed, and what to dial in.
+// endangers it at the highest power that can be keyed and what would cure that,
+// and what to dial in.
 type Staircase struct {
 	PathID     string           `json:"path_id"`
 	Name       string           `json:"name"`
+	Socket     string           `json:"socket"`
 	Purpose    string           `json:"purpose"`
 	SourceW    float64          `json:"source_w"`
+	SourcePEPW float64          `json:"source_pep_w"`
+	PeakDB     float64          `json:"peak_db"` // PEP above mean, at every point of the path
 	SourceWhy  string           `json:"source_why"`
-	Elements   []path.Element   `json:"elements"`
 	Titles     []string         `json:"titles"`
 	LidsDBm    []*float64       `json:"lids_dbm"`  // what each part takes at the carrier
+	Runs       []MeasuredRun    `json:"runs"`      // parts whose loss was measured
 	Multiples  path.Analysis    `json:"multiples"` // at 1 to 10 times the carrier
 	Problems   []path.Finding   `json:"problems"`  // at the carrier alone
+	Cures      []advise.Cure    `json:"cures"`
 	Safe       bool             `json:"safe"`
 	HeadroomDB *float64         `json:"headroom_db"` // to what the analyzer's input survives
 	TightestDB *float64         `json:"tightest_db"` // to the nearest rating of any part
 	SpareDB    []*float64       `json:"spare_db"`    // limit less lowest visible, per multiple
 	Limits     []rulebook.Limit `json:"limits"`      // per multiple
 	DialIn     []Dial           `json:"dial_in"`
+	DC         *dc.Side         `json:"dc"`
+	SupplyName string           `json:"supply_name"`
 }
 
-// Dial is one thing to set on the instrument.
-type Dial struct {
-	What  string `json:"what"`
-	Value string `json:"value"`
+// MeasuredRun is a run of parts whose measured loss stands for the printed ones.
+// PrintedDB and MeasuredDB are at the carrier, nil where there is no such figure.
+type MeasuredRun struct {
+	First      int      `json:"first"`
+	Last       int      `json:"last"`
+	On         string   `json:"on"`
+	FromHz     float64  `json:"from_hz"`
+	ToHz       float64  `json:"to_hz"`
+	Applies    bool     `json:"applies"` // at the carrier
+	PrintedDB  *float64 `json:"printed_db"`
+	MeasuredDB *float64 `json:"measured_db"`
+	U          *float64 `json:"standard_uncertainty_db"`
 }
 
 const multiples = 10
@@ -43,48 +76,46 @@ const multiples = 10
 // assumedW is taken where nothing is claimed: more than a handheld puts out.
 const assumedW = 10
 
-// Wire follows the highest power that can be keyed through a kept path: the
-// claim plus 1 dB, or what was measured when that is higher. A claim of 0 is
-// none. In AM the peak of full modulation is what an analyzer must survive.
-// Errors are *problem.Error.
-func Wire(t store.Through, purpose string, f units.Hertz, claimedW, measuredW float64, mode rulebook.Mode, book *rulebook.Book) (Staircase, error) {
-	out := Staircase{PathID: t.PathID, Name: t.Name, Purpose: purpose, Elements: Elements(t)}
-	for _, e := range out.Elements {
-		out.Titles = append(out.Titles, e.Title())
-	}
-	why := "the claimed maximum plus 1 dB"
-	if claimedW == 0 {
-		claimedW, why = assumedW, "since nothing is claimed 10 W are assumed, plus 1 dB: is that enough?"
-	}
-	out.SourceW, out.SourceWhy = float64(path.HighestKeyed(units.Watts(claimedW), units.Watts(measuredW))), why
-	if out.SourceW == measuredW {
-		out.SourceWhy = "the highest power measured, above the claim"
-	}
-	pep := out.SourceW
-	if mode == rulebook.AM {
-		pep = float64(rf.AMPeak(units.Watts(out.SourceW), 1))
-		out.SourceWhy += ", with peaks of " + units.Watts(pep).String()
-	}
-	p, err := path.Compile(out.Elements)
+// Wire follows the highest power that can be keyed through a path: the highest
+// claim plus 1 dB, or what was measured when that is higher. In AM the peak of
+// full modulation is what an analyzer must survive. What is not known in front of
+// something that can be damaged is a danger. Errors are *problem.Error.
+func Wire(w Wiring) (Staircase, error) {
+	t := w.Through
+	out := Staircase{PathID: t.PathID, Name: t.Name, Socket: t.Socket, Purpose: Purpose(t), Titles: []string{}, Cures: []advise.Cure{}}
+	parts, err := prepare(t)
 	if err != nil {
 		return out, err
 	}
-	stress := path.Stress{SourceW: out.SourceW, SourcePEPW: pep, Frequencies: []units.Hertz{f}}
+	for _, p := range parts {
+		out.Titles = append(out.Titles, p.Element().Title())
+	}
+	p, err := path.Assemble(parts)
+	if err != nil {
+		return out, err
+	}
+	claimedW, stress := w.stress(&out)
+	stress.Frequencies = []units.Hertz{w.Carrier}
 	at, err := p.Analyze(stress)
 	if err != nil {
 		return out, err
 	}
 	out.Problems, out.Safe = at.Problems, at.Safe
-	for n := 2; n <= multiples; n++ {
-		stress.Frequencies = append(stress.Frequencies, units.Hertz(n)*f)
+	if t.StackChanged {
+		out.Problems = append(out.Problems, path.Finding{Severity: path.Caution, Code: "stack-changed", Detail: "parts that were measured in one piece no longer lie as they were measured: their printed losses count; measure them again"})
 	}
-	if out.Multiples, err = p.Analyze(stress); err != nil {
+	all := stress
+	all.Strict = false
+	for n := 2; n <= multiples; n++ {
+		all.Frequencies = append(all.Frequencies, units.Hertz(n)*w.Carrier)
+	}
+	if out.Multiples, err = p.Analyze(all); err != nil {
 		return out, err
 	}
-	out.LidsDBm = p.Lids(f)
+	out.LidsDBm, out.Runs = p.Lids(w.Carrier), runs(parts, w.Carrier)
 	out.HeadroomDB, out.TightestDB = at.HeadroomDB, at.TightestDB
-	limits := book.For(rulebook.Carrier{Frequency: f, MeanW: claimedW, PEPW: claimedW, Mode: mode, State: rulebook.Operating})
-	for k, m := range stress.Frequencies {
+	limits := w.Book.For(rulebook.Carrier{Frequency: w.Carrier, MeanW: claimedW, PEPW: claimedW, Mode: w.Mode, State: rulebook.Operating})
+	for k, m := range all.Frequencies {
 		limit := limits.At(m)
 		out.Limits = append(out.Limits, limit)
 		var lowest *float64
@@ -93,41 +124,166 @@ func Wire(t store.Through, purpose string, f units.Hertz, claimedW, measuredW fl
 		}
 		out.SpareDB = append(out.SpareDB, limit.Spare(lowest))
 	}
-	out.DialIn = dialIn(p, t, f)
-	return out, nil
+	if slices.ContainsFunc(out.Problems, advise.Curable) {
+		sick := advise.Sick{Parts: parts, Stress: stress, Carrier: w.Carrier, Limits: limits, Bench: Candidates(w.Bench, t)}
+		out.Cures = append(out.Cures, advise.Cures(sick)...)
+	}
+	out.DialIn = dialIn(p, t, w.Carrier)
+	return out, w.dcSide(&out)
 }
 
-// dialIn says what to set, offsets with their sign.
-func dialIn(p *path.Path, t store.Through, f units.Hertz) []Dial {
-	loss, ok := p.LossAt(f)
-	out := []Dial{}
-	if a := p.EndAnalyzer(); a != nil {
-		out = append(out,
-			Dial{"Start", units.Hertz(30e6).String()},
-			Dial{"Stop", upTo10MHz(multiples*f + f/10).String()},
-			Dial{"Resolution bandwidth", units.Hertz(100e3).String()},
-			Dial{"Detector, hold", "peak, max hold until it settles"})
-		if a.InputAttenuationDB != nil {
-			out = append(out, Dial{"Input attenuation", signed(units.DB(*a.InputAttenuationDB), false)})
+// stress is what is sent into the path, and the power its limits are for.
+func (w *Wiring) stress(out *Staircase) (claimedW float64, s path.Stress) {
+	for _, l := range w.Levels {
+		claimedW = max(claimedW, l.W)
+	}
+	why := "the claimed maximum plus 1 dB"
+	if claimedW == 0 {
+		claimedW, why = assumedW, "since nothing is claimed 10 W are assumed, plus 1 dB: is that enough?"
+	}
+	out.SourceW, out.SourceWhy = float64(path.HighestKeyed(units.Watts(claimedW), units.Watts(w.MeasuredW))), why
+	if out.SourceW == w.MeasuredW {
+		out.SourceWhy = "the highest power measured, above the claim"
+	}
+	out.SourcePEPW = out.SourceW
+	if w.Mode == rulebook.AM {
+		out.SourcePEPW = float64(rf.AMPeak(units.Watts(out.SourceW), 1))
+		out.SourceWhy += ", with peaks of " + units.Watts(out.SourcePEPW).String()
+	}
+	out.PeakDB = float64(units.RatioDB(out.SourcePEPW / out.SourceW))
+	return claimedW, path.Stress{SourceW: out.SourceW, SourcePEPW: out.SourcePEPW, Strict: true}
+}
+
+// prepare checks each part of a path. Errors are on "parts[i]...".
+func prepare(t store.Through) ([]path.Part, error) {
+	elements, err := Elements(t)
+	if err != nil {
+		return nil, err
+	}
+	var bad problem.List
+	parts := make([]path.Part, len(elements))
+	for i, e := range elements {
+		parts[i], err = path.Prepare(e)
+		bad.AddErr(fmt.Sprintf("parts[%d]", i), err)
+	}
+	return parts, bad.Err()
+}
+
+func runs(parts []path.Part, f units.Hertz) []MeasuredRun {
+	out := []MeasuredRun{}
+	for i, p := range parts {
+		m := p.Element().Measured
+		if m == nil {
+			continue
 		}
-		out = append(out, Dial{"Pre-amplifier", "off"})
+		span := m.Span()
+		r := MeasuredRun{First: i - m.Spans + 1, Last: i, On: m.On, FromHz: float64(span.Lo), ToHz: float64(span.Hi), Applies: f >= span.Lo && f <= span.Hi}
+		sum, known := units.DB(0), true
+		for k := r.First; k <= r.Last; k++ {
+			db, ok := parts[k].LossAt(f)
+			sum, known = sum+db, known && ok
+		}
+		if known {
+			r.PrintedDB = ptr(float64(sum))
+		}
+		if r.Applies {
+			db, u := m.At(f)
+			r.MeasuredDB, r.U = ptr(float64(db)), ptr(float64(u))
+		}
+		out = append(out, r)
 	}
-	applied := "0 dB: leave the offset at zero, the path adds " + signed(loss, true)
-	if t.AppliedOffsetDB != 0 {
-		applied = signed(units.DB(t.AppliedOffsetDB), true) + ", already counted here"
-	}
-	if !ok {
-		applied = "unknown: a part of the path has no loss at this frequency"
-	}
-	return append(out, Dial{"Offset on the instrument", applied})
+	return out
 }
 
-// upTo10MHz rounds up to what a person dials.
-func upTo10MHz(f units.Hertz) units.Hertz { return units.Hertz(math.Ceil(float64(f)/10e6) * 10e6) }
-
-func signed(v units.DB, sign bool) string {
-	if sign {
-		return fmt.Sprintf("%+.2f dB", float64(v))
+// Candidates is the bench as it may be put on a path, at every setting, without
+// what is retired, lies on the path already or cannot lie on one.
+func Candidates(bench []store.KitItem, t store.Through) []advise.Candidate {
+	var out []advise.Candidate
+	for i := range bench {
+		k := &bench[i]
+		if k.RetiredAt != nil || k.Spec.KindOf().PathKind() == "" || slices.ContainsFunc(t.Kit, func(c store.KitCopy) bool { return c.ID == k.ID }) {
+			continue
+		}
+		settings := k.Spec.Settings()
+		if len(settings) == 0 {
+			settings = []string{""}
+		}
+		for _, s := range settings {
+			e, _, err := on(&store.KitCopy{ID: k.ID, Name: k.Name, Setting: s, Spec: k.Spec})
+			if err != nil {
+				continue
+			}
+			if part, err := path.Prepare(e); err == nil {
+				out = append(out, advise.Candidate{Item: k.ID, Setting: s, Name: e.Name, Part: part})
+			}
+		}
 	}
-	return fmt.Sprintf("%.0f dB", float64(v))
+	return out
 }
+
+// MetersFor names the owned meters that read at f.
+func MetersFor(bench []store.KitItem, f units.Hertz) []string {
+	var out []string
+	for i := range bench {
+		m := bench[i].Spec.Meter
+		if m != nil && bench[i].RetiredAt == nil && (m.FromHz == nil || float64(f) >= *m.FromHz) && (m.ToHz == nil || float64(f) <= *m.ToHz) {
+			out = append(out, bench[i].Name)
+		}
+	}
+	return out
+}
+
+// dcSide works the supply out where the path has one.
+func (w *Wiring) dcSide(out *Staircase) error {
+	s := w.Through.Supply
+	if s == nil {
+		return nil
+	}
+	out.SupplyName = s.Name
+	wiring := dc.Wiring{SetV: s.SetV, LimitA: s.Range.LimitA, RadioMinV: w.RadioMinV, RadioMaxV: w.RadioMaxV}
+	if lead := s.LeadOhm; lead != nil {
+		wiring.LeadOhm = *lead
+	} else if s.Range.LeadOhm != nil {
+		wiring.LeadOhm = *s.Range.LeadOhm
+	}
+	levels := slices.DeleteFunc(slices.Clone(w.Levels), func(l dc.Level) bool { return l.W == 0 })
+	if len(levels) == 0 {
+		levels = []dc.Level{{Name: "assumed", W: assumedW}}
+	}
+	side, err := dc.Work(wiring, levels)
+	if err != nil {
+		return err
+	}
+	if s.SetV < s.Range.FromV || s.SetV > s.Range.ToV {
+		side.Problems = append(side.Problems, dc.Finding{Severity: "caution", Code: "supply-range", Detail: fmt.Sprintf("%s gives %g to %g V, not %g V", s.Name, s.Range.FromV, s.Range.ToV, s.SetV)})
+	}
+	out.DC, out.Safe = &side, out.Safe && side.Safe
+	return nil
+}
+
+// PadAdvice asks the owned pads for a wiring that has its analyzer and what lies
+// in front of the pads, but no pads yet.
+func PadAdvice(w Wiring, most int) ([]advise.Choice, []advise.Candidate, error) {
+	parts, err := prepare(w.Through)
+	if err != nil {
+		return nil, nil, err
+	}
+	var out Staircase
+	claimedW, stress := w.stress(&out)
+	pads := slices.DeleteFunc(Candidates(w.Bench, w.Through), func(c advise.Candidate) bool { return !isPad(w.Bench, c.Item) })
+	q := advise.Question{
+		Stress: stress, Carrier: w.Carrier, Pads: pads, Most: most,
+		Limits: w.Book.For(rulebook.Carrier{Frequency: w.Carrier, MeanW: claimedW, PEPW: claimedW, Mode: w.Mode, State: rulebook.Operating}),
+	}
+	if n := len(parts); n > 0 {
+		q.Before, q.Behind = parts[:n-1], parts[n-1:]
+	}
+	choices, err := advise.Pads(q)
+	return choices, pads, err
+}
+
+func isPad(bench []store.KitItem, id string) bool {
+	return slices.ContainsFunc(bench, func(k store.KitItem) bool { return k.ID == id && k.Spec.KindOf().Ladder() })
+}
+
+func ptr[T any](v T) *T { return &v }

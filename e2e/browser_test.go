@@ -19,7 +19,7 @@ import (
 )
 
 // serve is a server on a database of its own, with the demo if asked for.
-func serve(t *testing.T, withDemo bool) string {
+func serve(t testing.TB, withDemo bool) string {
 	t.Helper()
 	s := storetest.Open(t)
 	if withDemo {
@@ -38,11 +38,11 @@ func serve(t *testing.T, withDemo bool) string {
 
 // browser is a tab of headless Chromium at 1280 x 800.
 type browser struct {
-	t   *testing.T
+	t   testing.TB
 	ctx context.Context
 }
 
-func open(t *testing.T) *browser {
+func open(t testing.TB) *browser {
 	t.Helper()
 	opts := append(c.DefaultExecAllocatorOptions[:], c.ExecPath("/usr/bin/chromium"), c.DisableGPU,
 		c.Flag("disable-quic", true), c.Flag("disable-component-update", true), c.UserDataDir(t.TempDir()))

@@ -126,10 +126,10 @@ func TestKeyboardAlone(t *testing.T) {
 	}
 	b.do(c.SendKeys(c.CSS("[name=entry]"), ".47"))
 	b.waitText(".keyup .echo", "0.47 W")
-	b.do(c.Navigate(base+"/bench"), c.WaitVisible(c.CSS(".steps")), c.Focus(c.CSS(".staircase")), c.KeyEvent("3"))
-	b.waitText(".staircase", "439.56 MHz")
+	b.do(c.Navigate(base+"/bench"), c.WaitVisible(c.CSS(".steps")), c.Focus(c.CSS(".row .part")), c.KeyEvent("3"))
+	b.waitText(".multiples", "439.56 MHz")
 	// Every control can be reached and says what it is.
-	nameless := eval[[]string](b, `[...document.querySelectorAll('button, a, input, [tabindex="0"]')].filter((e) =>
+	nameless := eval[[]string](b, `[...document.querySelectorAll('button, a, input, select, [tabindex="0"]')].filter((e) =>
 		!(e.innerText || e.getAttribute('aria-label') || e.labels?.length)).map((e) => e.outerHTML.slice(0, 90))`)
 	if len(nameless) > 0 {
 		t.Errorf("without a name: %q", nameless)
@@ -174,7 +174,7 @@ func TestRefusedFileSaysItsLine(t *testing.T) {
 	if err := os.WriteFile(file, []byte("MHz;dBm\n144;-90\n145;-91\n145;-92\n"), 0o644); err != nil {
 		t.Fatal(err)
 	}
-	b.do(c.Navigate(base+quillon+"/emissions"), c.WaitVisible(c.CSS(".plot canvas")), c.Click(c.CSS(".more")), c.WaitVisible(c.CSS(".drop")))
+	b.do(c.Navigate(base+quillon+"/emissions"), c.WaitVisible(c.CSS(".plot canvas")), c.Click(c.CSS(".more")), c.WaitEnabled(c.CSS("[name=preflight]")), c.Click(c.CSS("[name=preflight]")), c.WaitVisible(c.CSS(".drop")))
 	b.do(c.SetUploadFiles(c.CSS("[name=sweep]"), []string{file}))
 	b.waitText(".trouble", "broken.csv: line 4: frequencies must rise")
 }
@@ -230,7 +230,7 @@ func (b *browser) waitFor(script, want string) {
 
 func (b *browser) waitValue(css, want string) {
 	b.t.Helper()
-	b.waitFor(`document.querySelector("`+css+`")?.value ?? ''`, want)
+	b.waitFor(fmt.Sprintf("document.querySelector(%q)?.value ?? ''", css), want)
 }
 
 // TestSweepIsDoubtedAndTakenBack: a sweep in doubt does not count, with its

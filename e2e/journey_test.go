@@ -55,7 +55,7 @@ func TestFromNewReviewToFrozenEdition(t *testing.T) {
 	b.do(c.SendKeys(c.CSS("[name=claim-1]"), "3m 9"))
 	b.waitText(".claim:nth-of-type(2) .echo", "no band known here")
 	b.do(c.SendKeys(c.CSS("[name=claim-1]"), strings.Repeat(kb.Backspace, 4)+"70cm 4"), c.WaitVisible(c.CSS("figure .band:nth-of-type(2)")))
-	b.do(c.SendKeys(c.CSS("[name=serial]"), "H1-7"))
+	b.do(c.SendKeys(c.CSS("[name=serial]"), "H1-7"), c.SendKeys(c.CSS("[name=supply-min-v]"), "6,6"+kb.Enter))
 
 	// Publish refuses while it is not said how the unit was come by.
 	b.do(c.Click(c.CSS(".tab[href$=publish]")))
@@ -87,7 +87,7 @@ func TestFromNewReviewToFrozenEdition(t *testing.T) {
 	b.waitText(".log li:not(.out)", "0.98 0.97 l")
 
 	// Emissions: the file is dropped in, the worst margin stands large.
-	b.do(c.Click(c.CSS(".tab[href$=emissions]")), c.WaitVisible(c.CSS(".drop")), c.SetUploadFiles(c.CSS("[name=sweep]"), []string{sweepFile(t)}))
+	b.do(c.Click(c.CSS(".tab[href$=emissions]")), c.WaitEnabled(c.CSS("[name=preflight]")), c.Click(c.CSS("[name=preflight]")), c.WaitVisible(c.CSS(".drop")), c.SetUploadFiles(c.CSS("[name=sweep]"), []string{sweepFile(t)}))
 	b.do(c.WaitVisible(c.CSS(".plot canvas")))
 	b.waitText(".margin", "dB")
 	b.do(c.WaitVisible(c.CSS(".rung[data-product='3rd harmonic'][data-verdict=fail]")), c.WaitVisible(c.CSS(".rung[data-product='2nd harmonic'][data-verdict=pass]")))

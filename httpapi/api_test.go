@@ -16,6 +16,7 @@ import (
 	"github.com/google/uuid"
 
 	"talloak/core/compute"
+	"talloak/core/kit"
 	"talloak/core/path"
 	"talloak/core/reading"
 	"talloak/rulebooks"
@@ -106,16 +107,16 @@ func bench(t testing.TB, s *store.Store) (power, emissions string) {
 	t.Helper()
 	v := func(x float64) *float64 { return &x }
 	items := []store.KitItem{
-		{ID: uuid.NewString(), Name: "meter", Spec: store.KitSpec{Element: path.Element{Kind: path.Meter, MaxW: v(50)}, Meter: &reading.Meter{FromHz: v(100e6), ToHz: v(500e6), PctReading: 5}}},
-		{ID: uuid.NewString(), Name: "load", Spec: store.KitSpec{Element: path.Element{Kind: path.Load, MaxW: v(50)}}},
-		{ID: uuid.NewString(), Name: "pads", Spec: store.KitSpec{Element: path.Element{Kind: path.Attenuator, Loss: &path.Loss{FlatDB: v(50)}, MaxW: v(25)}}},
-		{ID: uuid.NewString(), Name: "analyzer", Spec: store.KitSpec{Element: path.Element{Kind: path.Analyzer, Ranges: []path.Range{{FromHz: 1e5, ToHz: 3e9, MaxInputDBm: v(10), NoiseFloorDBm: v(-90)}}}, AccuracyDB: 1}},
+		{ID: uuid.NewString(), Name: "meter", Spec: kit.Spec{Element: path.Element{Kind: path.Meter, MaxW: v(50)}, Meter: &reading.Meter{FromHz: v(100e6), ToHz: v(500e6), PctReading: 5}}},
+		{ID: uuid.NewString(), Name: "load", Spec: kit.Spec{Element: path.Element{Kind: path.Load, MaxW: v(50)}}},
+		{ID: uuid.NewString(), Name: "pads", Spec: kit.Spec{Element: path.Element{Kind: path.Attenuator, Loss: &path.Loss{FlatDB: v(50)}, MaxW: v(25)}}},
+		{ID: uuid.NewString(), Name: "analyzer", Spec: kit.Spec{Element: path.Element{Kind: path.Analyzer, Ranges: []path.Range{{FromHz: 1e5, ToHz: 3e9, MaxInputDBm: v(10), NoiseFloorDBm: v(-90)}}}, AccuracyDB: 1}},
 	}
 	paths := []store.Path{
-		{ID: uuid.NewString(), Name: "to the meter", Purpose: "power", KitIDs: []string{items[0].ID, items[1].ID}},
-		{ID: uuid.NewString(), Name: "to the analyzer", Purpose: "emissions", KitIDs: []string{items[2].ID, items[3].ID}},
+		{ID: uuid.NewString(), Name: "to the meter", Parts: []store.PathPart{{KitID: items[0].ID}, {KitID: items[1].ID}}},
+		{ID: uuid.NewString(), Name: "to the analyzer", Parts: []store.PathPart{{KitID: items[2].ID}, {KitID: items[3].ID}}},
 	}
-	if err := s.PutKit(t.Context(), items, paths); err != nil {
+	if err := s.PutBench(t.Context(), &store.Bench{Kit: items, Paths: paths}); err != nil {
 		t.Fatal(err)
 	}
 	return paths[0].ID, paths[1].ID
@@ -260,16 +261,16 @@ func TestReadingKeepsItsPath(t *testing.T) {
 	r := c.begin()
 	keyUp := map[string]any{"id": uuid.NewString(), "band": "2m", "level": "High", "mode": "FM", "frequency_hz": 146.52e6, "text": "4.9", "path_id": power}
 	c.ok("POST", "/api/v1/reviews/"+r.ID+"/readings", keyUp, nil)
-	kit, err := s.Kit(t.Context())
+	items, err := s.Kit(t.Context())
 	if err != nil {
 		t.Fatal(err)
 	}
-	for i := range kit {
-		if kit[i].Name == "meter" {
-			kit[i].Spec.Meter.PctReading = 50
+	for i := range items {
+		if items[i].Name == "meter" {
+			items[i].Spec.Meter.PctReading = 50
 		}
 	}
-	if err := s.PutKit(t.Context(), kit, nil); err != nil {
+	if err := s.PutBench(t.Context(), &store.Bench{Kit: items}); err != nil {
 		t.Fatal(err)
 	}
 	var readings []struct {

@@ -7,77 +7,113 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"talloak/core/kit"
+	"talloak/core/path"
+	"talloak/core/rf"
 	"talloak/core/rulebook"
-	"talloak/core/units"
 	"talloak/dossier"
 	"talloak/store"
 )
 
-// KitView is one thing on the bench.
+// KitView is one thing on the bench. Settings are what can be set on it on a
+// path, First the one it is put there with; OnPath tells whether it lies on one
+// at all. Curve is its loss or SWR over frequency, where they change.
 type KitView struct {
-	ID        string        `json:"id"`
-	Name      string        `json:"name"`
-	Spec      store.KitSpec `json:"spec"`
-	RetiredAt *time.Time    `json:"retired_at"`
+	ID        string           `json:"id"`
+	Version   int              `json:"version"`
+	Name      string           `json:"name"`
+	Kind      kit.Kind         `json:"kind"`
+	Spec      kit.Spec         `json:"spec"`
+	RetiredAt *time.Time       `json:"retired_at"`
+	Settings  []string         `json:"settings"`
+	First     string           `json:"first_setting"`
+	OnPath    bool             `json:"on_path"`
+	Curve     []kit.CurvePoint `json:"curve"`
 }
 
 // PathView is a kept path.
 type PathView struct {
-	ID              string   `json:"id"`
-	Name            string   `json:"name"`
-	Purpose         string   `json:"purpose"`
-	KitIDs          []string `json:"kit_ids"`
-	AppliedOffsetDB float64  `json:"applied_offset_db"`
+	ID              string            `json:"id"`
+	Version         int               `json:"version"`
+	Name            string            `json:"name"`
+	Socket          string            `json:"socket"`
+	Purpose         string            `json:"purpose"`
+	Parts           []store.PathPart  `json:"parts"`
+	Supply          *store.PathSupply `json:"supply"`
+	AppliedOffsetDB float64           `json:"applied_offset_db"`
+	RetiredAt       *time.Time        `json:"retired_at"`
 }
 
-// BenchView is the kit owned and the paths kept.
+// StackView is a stack measured in one piece.
+type StackView struct {
+	ID         string               `json:"id"`
+	MeasuredOn string               `json:"measured_on"`
+	Parts      []store.PathPart     `json:"parts"`
+	Table      []path.MeasuredPoint `json:"table"`
+	Evidence   store.StackEvidence  `json:"evidence"`
+}
+
+// BenchView is the kit owned, the paths kept and the stacks measured.
 type BenchView struct {
-	Kit   []KitView  `json:"kit"`
-	Paths []PathView `json:"paths"`
+	Kit    []KitView   `json:"kit"`
+	Paths  []PathView  `json:"paths"`
+	Stacks []StackView `json:"stacks"`
+}
+
+// KindView is a kind of kit with what an item of it usually is, marked typical.
+type KindView struct {
+	Kind    kit.Kind `json:"kind"`
+	OnPath  bool     `json:"on_path"`
+	Typical kit.Spec `json:"typical"`
+}
+
+// KindsView is what a new item can be.
+type KindsView struct {
+	Kinds  []KindView `json:"kinds"`
+	Cables []string   `json:"cables"`
+}
+
+// curvePoints is how finely a curve is drawn.
+const curvePoints = 90
+
+func viewKit(k *store.KitItem) KitView {
+	return KitView{
+		ID: k.ID, Version: k.Version, Name: k.Name, Kind: k.Spec.KindOf(), Spec: k.Spec, RetiredAt: k.RetiredAt,
+		Settings: k.Spec.Settings(), First: k.Spec.First(), OnPath: k.Spec.KindOf().PathKind() != "", Curve: k.Spec.Curve(k.Spec.First(), curvePoints),
+	}
+}
+
+func viewStack(k *store.Stack) StackView {
+	return StackView{k.ID, k.MeasuredOn, k.Parts, k.Found, k.Evidence}
+}
+
+// purposes tells what paths are for by the kit at their end.
+func viewPath(p *store.Path, bench []store.KitItem) PathView {
+	out := PathView{ID: p.ID, Version: p.Version, Name: p.Name, Socket: p.Socket, Parts: p.Parts, Supply: p.Supply, AppliedOffsetDB: p.AppliedOffsetDB, RetiredAt: p.RetiredAt, Purpose: "power"}
+	if n := len(p.Parts); n > 0 {
+		for i := range bench {
+			if bench[i].ID == p.Parts[n-1].KitID {
+				out.Purpose = dossier.Purpose(store.Through{Kit: []store.KitCopy{{Spec: bench[i].Spec}}})
+			}
+		}
+	}
+	return out
 }
 
 func (s *Server) registerBench(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "get-bench", Method: http.MethodGet, Path: "/api/v1/bench", Summary: "The kit owned and the paths kept", Tags: []string{"bench"}},
+	tag := []string{"bench"}
+	huma.Register(api, huma.Operation{OperationID: "get-bench", Method: http.MethodGet, Path: "/api/v1/bench", Summary: "The kit owned, the paths kept and the stacks measured", Tags: tag},
 		func(ctx context.Context, _ *struct{}) (*body[BenchView], error) {
-			kit, err := s.store.Kit(ctx)
-			if err != nil {
-				return nil, answer(err)
-			}
-			paths, err := s.store.Paths(ctx)
-			if err != nil {
-				return nil, answer(err)
-			}
-			out := BenchView{[]KitView{}, []PathView{}}
-			for _, k := range kit {
-				out.Kit = append(out.Kit, KitView{k.ID, k.Name, k.Spec, k.RetiredAt})
-			}
-			for _, p := range paths {
-				out.Paths = append(out.Paths, PathView{p.ID, p.Name, p.Purpose, p.KitIDs, p.AppliedOffsetDB})
-			}
-			return &body[BenchView]{out}, nil
+			out, err := s.viewBench(ctx)
+			return out, answer(err)
 		})
-	huma.Register(api, huma.Operation{OperationID: "get-staircase", Method: http.MethodGet, Path: "/api/v1/paths/{id}/staircase", Summary: "Levels along a kept path at a carrier and its multiples", Tags: []string{"bench"}},
-		func(ctx context.Context, in *struct {
-			IDPath
-			FrequencyHz float64 `query:"frequency_hz" required:"true" exclusiveMinimum:"0"`
-			ClaimedW    float64 `query:"claimed_w" minimum:"0" doc:"0 where nothing is claimed"`
-			MeasuredW   float64 `query:"measured_w" minimum:"0"`
-			Mode        string  `query:"mode" default:"FM" enum:"FM,AM,SSB,CW,DIGITAL"`
-			RuleBook    string  `query:"rule_book" default:"us-amateur"`
-		}) (*body[dossier.Staircase], error) {
-			through, purpose, err := s.through(ctx, in.ID)
-			if err != nil {
-				return nil, answer(err)
+	huma.Register(api, huma.Operation{OperationID: "list-kinds", Method: http.MethodGet, Path: "/api/v1/bench/kinds", Summary: "The kinds of kit, each with its typical values", Tags: tag},
+		func(context.Context, *struct{}) (*body[KindsView], error) {
+			out := KindsView{[]KindView{}, rf.CableTypes()}
+			for _, k := range kit.Kinds() {
+				out.Kinds = append(out.Kinds, KindView{k, k.PathKind() != "", kit.Typical(k)})
 			}
-			book, ok := s.books(in.RuleBook)
-			if !ok {
-				return nil, answer(store.ErrNotFound)
-			}
-			out, err := dossier.Wire(*through, purpose, units.Hertz(in.FrequencyHz), in.ClaimedW, in.MeasuredW, rulebook.Mode(in.Mode), book)
-			if err != nil {
-				return nil, answer(err)
-			}
-			return &body[dossier.Staircase]{out}, nil
+			return &body[KindsView]{out}, nil
 		})
 	huma.Register(api, huma.Operation{OperationID: "list-rule-books", Method: http.MethodGet, Path: "/api/v1/rule-books", Summary: "The rule books that ship", Tags: []string{"rule books"}},
 		func(context.Context, *struct{}) (*body[[]*rulebook.Book], error) {
@@ -89,19 +125,34 @@ func (s *Server) registerBench(api huma.API) {
 			}
 			return &body[[]*rulebook.Book]{out}, nil
 		})
+	s.registerKit(api)
+	s.registerPaths(api)
+	s.registerCalibration(api)
+	s.registerBenchFiles(api)
 }
 
-// through is a copy of a kept path and what it is for.
-func (s *Server) through(ctx context.Context, pathID string) (*store.Through, string, error) {
-	t, err := s.store.Through(ctx, pathID)
+func (s *Server) viewBench(ctx context.Context) (*body[BenchView], error) {
+	items, err := s.store.Kit(ctx)
 	if err != nil {
-		return nil, "", err
+		return nil, err
 	}
-	purpose := "power"
-	for _, k := range t.Kit {
-		if k.Spec.Element.Kind == "analyzer" {
-			purpose = "emissions"
-		}
+	paths, err := s.store.Paths(ctx)
+	if err != nil {
+		return nil, err
 	}
-	return t, purpose, nil
+	stacks, err := s.store.Stacks(ctx)
+	if err != nil {
+		return nil, err
+	}
+	out := BenchView{[]KitView{}, []PathView{}, []StackView{}}
+	for i := range items {
+		out.Kit = append(out.Kit, viewKit(&items[i]))
+	}
+	for i := range paths {
+		out.Paths = append(out.Paths, viewPath(&paths[i], items))
+	}
+	for i := range stacks {
+		out.Stacks = append(out.Stacks, viewStack(&stacks[i]))
+	}
+	return &body[BenchView]{out}, nil
 }

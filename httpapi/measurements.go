@@ -3,9 +3,12 @@ package httpapi
 import (
 	"context"
 	"net/http"
+	"slices"
+	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"talloak/core/reading"
 	"talloak/core/rulebook"
 	"talloak/core/sweep"
 	"talloak/core/units"
@@ -128,7 +131,7 @@ func (s *Server) preview(ctx context.Context, reviewID string, w ReadingWrite) (
 	if err != nil {
 		return nil, nil, err
 	}
-	through, _, err := s.through(ctx, w.PathID)
+	through, err := s.store.Through(ctx, w.PathID)
 	if err != nil {
 		return nil, nil, err
 	}
@@ -137,7 +140,25 @@ func (s *Server) preview(ctx context.Context, reviewID string, w ReadingWrite) (
 		return nil, nil, err
 	}
 	out.Doubts = append(out.Doubts, d.LevelDoubts(&out)...)
+	if err := s.nameMeters(ctx, &out); err != nil {
+		return nil, nil, err
+	}
 	return &body[dossier.Reading]{out}, through, nil
+}
+
+// nameMeters says which owned meter would do where this one does not cover the band.
+func (s *Server) nameMeters(ctx context.Context, r *dossier.Reading) error {
+	if r.Result == nil || !slices.ContainsFunc(r.Result.Flags, func(f reading.Flag) bool { return f.Code == "meter-out-of-range" }) {
+		return nil
+	}
+	bench, err := s.store.Kit(ctx)
+	if err != nil {
+		return err
+	}
+	if do := dossier.MetersFor(bench, units.Hertz(r.FrequencyHz)); len(do) > 0 {
+		r.WhyNot += "; on the bench this would do: " + strings.Join(do, ", ")
+	}
+	return nil
 }
 
 type sweepIn struct {
@@ -164,7 +185,7 @@ func (s *Server) addSweep(ctx context.Context, in *sweepIn) (*body[dossier.Emiss
 	if t.RBW == 0 {
 		t.RBW = units.Hertz(in.RBWHz)
 	}
-	through, _, err := s.through(ctx, in.PathID)
+	through, err := s.store.Through(ctx, in.PathID)
 	if err != nil {
 		return nil, answer(err)
 	}

@@ -41,6 +41,9 @@ func init() {
 		if status >= 500 {
 			return newProblem(status, "Something went wrong here", "The server's log says more. What you sent was not written.")
 		}
+		if status == http.StatusRequestEntityTooLarge {
+			return newProblem(status, "Too large", "This is larger than is read here and was refused before it was read whole. Items of kit and benches may have 4 MiB with the files on them, sweeps 64 MiB.")
+		}
 		var fields []problem.Field
 		for _, err := range errs {
 			var detail *huma.ErrorDetail
@@ -71,6 +74,8 @@ func answer(err error) error {
 	case errors.Is(err, store.ErrStale):
 		return newProblem(http.StatusConflict, "Changed meanwhile", "This was changed elsewhere since you read it. Read it again; what you typed is still with you.",
 			problem.Field{Field: "version", Detail: "is no longer the newest"})
+	case errors.Is(err, store.ErrInUse):
+		return newProblem(http.StatusConflict, "In use", "A measurement or a path names this item. Retire it instead: it stays to be seen where it was used.")
 	case errors.Is(err, store.ErrKeyReused):
 		return newProblem(http.StatusConflict, "Key used before", "This id was used for a different write. Make a new one.",
 			problem.Field{Field: "id", Detail: "was used for something else"})

@@ -4,9 +4,6 @@ import (
 	"encoding/binary"
 	"math"
 	"time"
-
-	"talloak/core/path"
-	"talloak/core/reading"
 )
 
 // Review is one unit on test. Version rises with every change.
@@ -52,55 +49,6 @@ type Rules struct {
 	ToleranceDB  float64 `json:"tolerance_db" minimum:"0"`
 	PassPercent  float64 `json:"pass_percent" exclusiveMinimum:"0"`
 	BandwidthHz  float64 `json:"emission_bandwidth_hz" minimum:"0"`
-}
-
-// KitItem is one thing on the bench.
-type KitItem struct {
-	ID        string `gorm:"primaryKey"`
-	Position  int
-	Name      string
-	Spec      KitSpec `gorm:"serializer:json"`
-	RetiredAt *time.Time
-}
-
-// TableName is singular: kit has no plural.
-func (KitItem) TableName() string { return "kit" }
-
-// KitSpec is what an item is on a path, and if it measures, how well.
-// AccuracyDB is an analyzer's amplitude accuracy, a half-width in dB.
-type KitSpec struct {
-	Element    path.Element   `json:"element"`
-	Meter      *reading.Meter `json:"meter,omitempty"`
-	AccuracyDB float64        `json:"accuracy_db,omitempty"`
-	CheckedOn  string         `json:"checked_on,omitempty"`
-	Note       string         `json:"note,omitempty"`
-}
-
-// Path is kit in series, kept by name. Purpose is power or emissions.
-type Path struct {
-	ID              string `gorm:"primaryKey"`
-	Position        int
-	Name            string
-	Purpose         string
-	KitIDs          []string `gorm:"column:kit_ids;serializer:json"`
-	AppliedOffsetDB float64  `gorm:"column:applied_offset_db"`
-}
-
-// Through is the copy of path and kit that each measurement keeps: what it was
-// taken through stays as it was then.
-type Through struct {
-	PathID          string     `json:"path_id"`
-	Name            string     `json:"name"`
-	AppliedOffsetDB float64    `json:"applied_offset_db"`
-	Kit             []KitCopy  `json:"kit"`
-	Preflight       *time.Time `json:"preflight,omitempty"`
-}
-
-// KitCopy is an item as it was.
-type KitCopy struct {
-	ID   string  `json:"id"`
-	Name string  `json:"name"`
-	Spec KitSpec `json:"spec"`
 }
 
 // Keyed says what was keyed for a measurement.

@@ -21,42 +21,6 @@ func (s *Store) Review(ctx context.Context, id string) (*Review, error) {
 	return &out, nil
 }
 
-// Kit lists the bench in its order, retired items too.
-func (s *Store) Kit(ctx context.Context) ([]KitItem, error) {
-	var out []KitItem
-	return out, s.db.WithContext(ctx).Order("position, id").Find(&out).Error
-}
-
-// Paths lists the kept paths in their order.
-func (s *Store) Paths(ctx context.Context) ([]Path, error) {
-	var out []Path
-	return out, s.db.WithContext(ctx).Order("position, id").Find(&out).Error
-}
-
-// Through is a copy of a kept path with its kit as it is now; ErrNotFound where
-// there is no such path.
-func (s *Store) Through(ctx context.Context, pathID string) (*Through, error) {
-	var p Path
-	if err := s.db.WithContext(ctx).First(&p, "id = ?", pathID).Error; err != nil {
-		return nil, translate(err)
-	}
-	var items []KitItem
-	if err := s.db.WithContext(ctx).Find(&items, "id IN ?", p.KitIDs).Error; err != nil {
-		return nil, err
-	}
-	byID := map[string]KitItem{}
-	for _, i := range items {
-		byID[i.ID] = i
-	}
-	out := &Through{PathID: p.ID, Name: p.Name, AppliedOffsetDB: p.AppliedOffsetDB}
-	for _, id := range p.KitIDs {
-		if i, ok := byID[id]; ok {
-			out.Kit = append(out.Kit, KitCopy{i.ID, i.Name, i.Spec})
-		}
-	}
-	return out, nil
-}
-
 // Facts are all measurements of a review with what was said of them.
 type Facts struct {
 	Readings  []Reading

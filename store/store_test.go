@@ -182,18 +182,3 @@ func TestFreezeNumbersInOrder(t *testing.T) {
 	}
 }
 
-func TestThroughIsACopyInOrder(t *testing.T) {
-	s := storetest.Open(t)
-	a, b := uuid.NewString(), uuid.NewString()
-	p := store.Path{ID: uuid.NewString(), Name: "p", Purpose: "power", KitIDs: []string{b, a, b}, AppliedOffsetDB: 40}
-	if err := s.PutKit(t.Context(), []store.KitItem{{ID: a, Name: "a"}, {ID: b, Name: "b"}}, []store.Path{p}); err != nil {
-		t.Fatal(err)
-	}
-	got, err := s.Through(t.Context(), p.ID)
-	if err != nil || len(got.Kit) != 3 || got.Kit[0].Name != "b" || got.Kit[1].Name != "a" || got.AppliedOffsetDB != 40 {
-		t.Errorf("%+v %v", got, err)
-	}
-	if _, err := s.Through(t.Context(), uuid.NewString()); !errors.Is(err, store.ErrNotFound) {
-		t.Errorf("no such path: %v", err)
-	}
-}

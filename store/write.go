@@ -28,6 +28,8 @@ func (r *Reading) key() (string, string)  { return r.ID, r.RequestHash }
 func (r *Sweep) key() (string, string)    { return r.ID, r.RequestHash }
 func (r *Standing) key() (string, string) { return r.ID, r.RequestHash }
 func (r *Edition) key() (string, string)  { return r.ID, r.RequestHash }
+func (r *Stack) key() (string, string)    { return r.ID, r.RequestHash }
+func (r *Baseline) key() (string, string) { return r.ID, r.RequestHash }
 
 // addOnce writes a row, or finds that the very same request was written before:
 // then row is what was written, and again is true. ErrKeyReused is a different
@@ -37,7 +39,8 @@ func addOnce[T any, P interface {
 	keyed
 }](ctx context.Context, db *gorm.DB, row P) (again bool, err error) {
 	id, hash := row.key()
-	err = db.WithContext(ctx).Create(row).Error
+	// In a transaction of its own, so that one around it survives a key that is there.
+	err = db.WithContext(ctx).Transaction(func(tx *gorm.DB) error { return tx.Create(row).Error })
 	if err == nil || !errors.Is(err, gorm.ErrDuplicatedKey) {
 		return false, err
 	}
@@ -136,23 +139,6 @@ func (s *Store) Freeze(ctx context.Context, e *Edition, compose func(*Edition) e
 		return tx.Create(e).Error
 	})
 	return again, err
-}
-
-// PutKit writes bench items and paths, replacing those with the same id.
-func (s *Store) PutKit(ctx context.Context, items []KitItem, paths []Path) error {
-	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		for i := range items {
-			if err := tx.Save(&items[i]).Error; err != nil {
-				return err
-			}
-		}
-		for i := range paths {
-			if err := tx.Save(&paths[i]).Error; err != nil {
-				return err
-			}
-		}
-		return nil
-	})
 }
 
 // Exec runs a statement as it is. It is for tests and tools that look at the

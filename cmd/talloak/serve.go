@@ -106,6 +106,19 @@ func demoCommand() *cobra.Command {
 	}
 }
 
+func schemaCommand() *cobra.Command {
+	return &cobra.Command{
+		Use:   "bench-schema",
+		Short: "Print the JSON Schema of bench files",
+		Args:  cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			enc := json.NewEncoder(cmd.OutOrStdout())
+			enc.SetIndent("", " ")
+			return enc.Encode(httpapi.BenchSchema())
+		},
+	}
+}
+
 func openapiCommand(engine *compute.Engine) *cobra.Command {
 	return &cobra.Command{
 		Use:   "openapi",

@@ -141,6 +141,13 @@ func TestCures(t *testing.T) {
 			t.Errorf("%s: %q, want %q", c.name, first, c.want)
 		}
 	}
+	// A tap with its load takes down what no pad owned survives; one of unknown coupling does not.
+	tap := path.Element{Kind: path.Tap, Name: "tap", CouplingDB: v(40), MaxW: v(500), MainLoadW: v(100)}
+	unknown := path.Element{Kind: path.Tap, Name: "unknown", CouplingUnknown: true, MaxW: v(500), MainLoadW: v(100)}
+	taps := []Candidate{{Item: "tap", Name: "tap", Part: part(t, tap)}, {Item: "unknown", Name: "unknown", Part: part(t, unknown)}}
+	if got := Cures(Sick{Parts: []path.Part{bench[1].Part, an}, Stress: stress(40), Carrier: 146.52e6, Bench: taps}); len(got) != 1 || got[0].Detail != "tap in place of power" {
+		t.Errorf("%+v", got)
+	}
 	// Two pads where one does not do.
 	got := Cures(Sick{Parts: []path.Part{an}, Stress: stress(20), Carrier: 146.52e6, Bench: []Candidate{pad(t, "power", 30, 50), pad(t, "small", 10, 2), pad(t, "other", 6, 2)}})
 	if len(got) == 0 || len(got[0].Steps) != 2 || got[0].Detail != "small in front of analyzer, and power in front of analyzer" {

@@ -93,9 +93,12 @@ func (s *Sick) problems(parts []path.Part) []path.Finding {
 	if err != nil {
 		return nil
 	}
-	return slices.DeleteFunc(at.Problems, func(f path.Finding) bool {
-		return f.Severity != path.Danger && f.Code != "out-of-range" && f.Code != "unknown-coupling"
-	})
+	return slices.DeleteFunc(at.Problems, func(f path.Finding) bool { return !Curable(f) })
+}
+
+// Curable tells whether something about a path is worth a search of the bench.
+func Curable(f path.Finding) bool {
+	return f.Severity == path.Danger || f.Code == "out-of-range" || f.Code == "unknown-coupling"
 }
 
 func (s *Sick) single(found []path.Finding) []Cure {
@@ -109,9 +112,9 @@ func (s *Sick) single(found []path.Finding) []Cure {
 					out = s.keep(out, Step{"append", len(s.Parts), c.Item, c.Setting}, c)
 				}
 			case f.Element == nil:
-			case replaces(s.Parts[*f.Element].Element().Kind, kind):
+			case replaces(s.Parts[*f.Element].Element().Kind, kind) && (kind != path.Tap || takesDown(c.Part)):
 				out = s.keep(out, Step{"replace", *f.Element, c.Item, c.Setting}, c)
-			case kind == path.Attenuator && f.Severity == path.Danger:
+			case takesDown(c.Part) && f.Severity == path.Danger:
 				for at := *f.Element; at >= 0; at-- {
 					out = s.keep(out, Step{"insert", at, c.Item, c.Setting}, c)
 				}
@@ -121,11 +124,18 @@ func (s *Sick) single(found []path.Finding) []Cure {
 	return out
 }
 
+// takesDown tells whether a part lowers what goes on: a pad, or a tap whose
+// coupling is known and whose main arm has a load.
+func takesDown(p path.Part) bool {
+	e := p.Element()
+	return e.Kind == path.Attenuator || e.Kind == path.Tap && !e.CouplingUnknown && e.MainLoadW != nil
+}
+
 // replaces tells whether an item of one kind does the work of another.
 func replaces(kind, by path.Kind) bool {
 	closed := []path.Kind{path.Load, path.TerminatingMeter}
 	return kind == by && kind != path.Cable && kind != path.Attenuator && kind != path.Analyzer || slices.Contains(closed, kind) && by == path.Load ||
-		kind == path.Attenuator && by == path.Attenuator
+		kind == path.Attenuator && (by == path.Attenuator || by == path.Tap)
 }
 
 // pairs puts two pads in, the first of them anywhere before the danger.

@@ -73,7 +73,7 @@ const runnersUp = 5
 
 // Pads orders the choices of up to Most pads, the best first: those with nothing
 // wanting, by the least room at any end, then with the fewest pads. Of one set of
-// pads only the best order is given. Unsafe ones are left out unless nothing is
+// items only the best order and settings are given. Unsafe ones are left out unless nothing is
 // safe. Errors are *problem.Error.
 func Pads(q Question) ([]Choice, error) {
 	var bad problem.List
@@ -122,10 +122,10 @@ func Pads(q Question) ([]Choice, error) {
 	if err := try(); err != nil {
 		return nil, err
 	}
-	return rank(best), nil
+	return q.rank(best), nil
 }
 
-func rank(best map[string]Choice) []Choice {
+func (q *Question) rank(best map[string]Choice) []Choice {
 	out := make([]Choice, 0, len(best))
 	anySafe := false
 	for _, c := range best {
@@ -136,7 +136,39 @@ func rank(best map[string]Choice) []Choice {
 		out = slices.DeleteFunc(out, func(c Choice) bool { return !c.Safe })
 	}
 	slices.SortFunc(out, better)
-	return out[:min(len(out), 1+runnersUp)]
+	return q.distinct(out)
+}
+
+// distinct keeps, best first, what is another way of doing it: not the same items
+// at other settings, nor a better choice with hardly anything put to it.
+func (q *Question) distinct(sorted []Choice) []Choice {
+	var out []Choice
+	for _, c := range sorted {
+		if len(out) > runnersUp {
+			break
+		}
+		if !slices.ContainsFunc(out, func(kept Choice) bool {
+			return q.contains(c, kept) && (len(c.Pads) == len(kept.Pads) || alike(c, kept))
+		}) {
+			out = append(out, c)
+		}
+	}
+	return out
+}
+
+// contains tells whether a has every item of b.
+func (q *Question) contains(a, b Choice) bool {
+	for _, i := range b.Pads {
+		if !slices.ContainsFunc(a.Pads, func(k int) bool { return q.Pads[k].Item == q.Pads[i].Item }) {
+			return false
+		}
+	}
+	return true
+}
+
+// alike tells whether two choices take the same to within what makes no difference.
+func alike(a, b Choice) bool {
+	return a.TotalDB != nil && b.TotalDB != nil && math.Abs(*a.TotalDB-*b.TotalDB) < 3
 }
 
 // setKey is the same for the same pads in any order.

@@ -49,7 +49,7 @@ func TestStackRefusals(t *testing.T) {
 		"points[0].with: nothing was read":             {{144e6, watts(10), watts(0)}},
 		"points[0].without: the meter is not made for": {{440e6, watts(10), watts(5)}},
 		"points[0].without: the reading is at the end": {{144e6, watts(20), watts(5)}},
-		"points[0].with: the meter tells too little":   {{144e6, watts(10), watts(1)}},
+		"points[0].with: the meter cannot tell so":     {{144e6, watts(10), watts(1)}},
 		"points[0].with: more power with the stack":    {{144e6, watts(5), watts(15)}},
 		"points[1].frequency_hz: frequencies must":     {{144e6, watts(15), watts(10)}, {140e6, watts(15), watts(10)}},
 	} {

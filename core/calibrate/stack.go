@@ -83,7 +83,7 @@ func usable(bad *problem.List, field, which string, m reading.Meter, sourceSWR *
 	case !(r.ReadingW > 0):
 		bad.Add(field+"."+which, "nothing was read; was the transmitter keyed?")
 	case r.Budget.Standard() > mostRelative:
-		bad.Add(field+"."+which, "the meter tells too little down there (±%.0f %%); use a smaller scale or a more sensitive one", 100*r.Budget.Expanded())
+		bad.Add(field+"."+which, "the meter cannot tell so little apart from nothing; use a smaller scale or a more sensitive instrument")
 	default:
 		return r, true
 	}

@@ -185,6 +185,32 @@ func (p *Path) FillLoss(start, step units.Hertz, out []float64) {
 	}
 }
 
+// Sample is n frequencies between two ends, rising at equal ratios, with the
+// points and ends of everything that was measured, where the loss is known: what
+// a file or a picture of the path is made of.
+func (p *Path) Sample(from, to units.Hertz, n int) []units.Hertz {
+	var all []units.Hertz
+	for _, d := range meetAll(p.Domains(), []Stretch{{from, to}}) {
+		ratio := math.Pow(float64(d.Hi/d.Lo), 1/float64(max(1, n-1)))
+		for i := range n {
+			all = append(all, min(d.Hi, d.Lo*units.Hertz(math.Pow(ratio, float64(i)))))
+		}
+		all = append(all, d.Hi)
+	}
+	for _, r := range p.runs {
+		span := r.m.Span()
+		all = append(all, span.Lo, span.Hi)
+		for _, point := range r.m.Table {
+			all = append(all, units.Hertz(point.FrequencyHz))
+		}
+	}
+	slices.Sort(all)
+	return slices.DeleteFunc(slices.Compact(all), func(f units.Hertz) bool {
+		_, known := p.LossAt(f)
+		return !known || f < from || f > to
+	})
+}
+
 // LossUncertainty is the standard uncertainty of LossAt at f: tolerances as
 // rectangular half-widths, and mismatch for each neighbouring pair that both
 // state their SWR. What was measured in one piece has the uncertainty of that

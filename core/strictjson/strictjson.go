@@ -2,6 +2,7 @@ package strictjson
 
 import (
 	"bytes"
+	"encoding"
 	"encoding/json"
 	"fmt"
 	"io"
@@ -111,6 +112,15 @@ func assign(bad *problem.List, path string, v any, to reflect.Value) {
 		fresh := reflect.New(to.Type().Elem())
 		assign(bad, path, v, fresh.Elem())
 		to.Set(fresh)
+		return
+	}
+	if t, ok := to.Addr().Interface().(encoding.TextUnmarshaler); ok { // a point in time
+		s, isText := v.(string)
+		if !isText {
+			bad.Add(path, "give a text, not %s", kindOf(v))
+		} else if err := t.UnmarshalText([]byte(s)); err != nil {
+			bad.Add(path, "cannot be read: %s", err.Error())
+		}
 		return
 	}
 	switch to.Kind() {

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"strings"
 	"testing"
+	"time"
 
 	"talloak/core/problem"
 )
@@ -97,4 +98,19 @@ func FuzzDecode(f *testing.F) {
 			fieldsOf(t, err)
 		}
 	})
+}
+
+// TestPointsInTime are texts (RFC 3339).
+func TestPointsInTime(t *testing.T) {
+	var in struct {
+		At *time.Time `json:"at"`
+	}
+	if err := Decode([]byte(`{"at":"2026-06-14T09:00:00Z"}`), &in); err != nil || in.At.Unix() != 1781427600 {
+		t.Errorf("%v %v", in.At, err)
+	}
+	for _, bad := range []string{`{"at":"in June"}`, `{"at":5}`} {
+		if got := fieldsOf(t, Decode([]byte(bad), &in)); got != `"at"` {
+			t.Errorf("%s: %q", bad, got)
+		}
+	}
 }

@@ -1,76 +1,56 @@
 <script setup lang="ts">
-import { onMounted, ref } from 'vue'
-import { api, ask, type Bench, type Refusal } from '../shared/api/client'
-import KitStrip from './KitStrip.vue'
-import PathStaircase from './PathStaircase.vue'
+import { onMounted } from 'vue'
+import type { Refusal } from '../shared/api/client'
+import { useBench } from './bench'
 
-const bench = ref<Bench | null>(null)
-const trouble = ref('')
-const frequency = ref('146.52')
-const power = ref('5')
-
+const bench = useBench()
 onMounted(async () => {
-  try {
-    bench.value = await ask(api.GET('/api/v1/bench'))
-  } catch (e) {
-    trouble.value = (e as Refusal).message
-  }
+  await bench.load()
+  await bench.loadKinds().catch((e: Refusal) => (bench.trouble = e.message))
 })
-
-const number = (text: string) => Number(text.replace(',', '.')) || 0
+const corners = [
+  { to: '/bench/paths', name: 'Paths' },
+  { to: '/bench/kit', name: 'Kit' },
+  { to: '/bench/pads', name: 'Which pads' },
+  { to: '/bench/meters', name: 'Meters against each other' },
+  { to: '/bench/files', name: 'Take out, bring in' },
+]
 </script>
 
 <template>
   <div class="page">
-    <h1>Bench</h1>
-    <p v-if="trouble" class="danger" role="alert">{{ trouble }}</p>
-    <template v-if="bench">
-      <section>
-        <div class="head">
-          <h2>Paths</h2>
-          <label>Carrier, MHz <ElInput v-model="frequency" inputmode="decimal" /></label>
-          <label>Claimed at most, W <ElInput v-model="power" inputmode="decimal" /></label>
-          <span class="soft">keys <kbd>1</kbd> to <kbd>0</kbd> on a path: multiples of the carrier</span>
-        </div>
-        <p v-if="!(number(frequency) > 0 && number(power) > 0)" class="danger">Give a carrier in MHz and a power in W, both above 0.</p>
-        <div v-for="p in bench.paths" v-else :key="p.id" class="sheet path">
-          <PathStaircase :path-id="p.id" :frequency-hz="number(frequency) * 1e6" :claimed-w="number(power)" />
-        </div>
-        <p v-if="bench.paths.length === 0" class="soft">No path is kept yet. The demo brings five.</p>
-      </section>
-      <section>
-        <h2>Kit</h2>
-        <p class="soft">Each thing over the frequencies it is made for, from 100 kHz to 10 GHz.</p>
-        <KitStrip v-for="k in bench.kit" :key="k.id" :item="k" />
-      </section>
-    </template>
+    <header>
+      <h1>Bench</h1>
+      <nav aria-label="Bench"><RouterLink v-for="c in corners" :key="c.to" :to="c.to" :class="{ here: $route.path.startsWith(c.to) }">{{ c.name }}</RouterLink></nav>
+    </header>
+    <p v-if="bench.trouble" class="danger" role="alert">{{ bench.trouble }}</p>
+    <RouterView v-if="bench.bench && bench.kinds" />
   </div>
 </template>
 
 <style scoped>
 .page {
-  max-width: 1160px;
-  padding: 28px 36px 60px;
+  max-width: 1180px;
+  padding: 22px 30px 60px;
 }
-.head {
+header {
   display: flex;
-  gap: 28px;
-  align-items: end;
-  margin: 14px 0;
-}
-.head label {
-  font-size: 14px;
-  color: var(--soft);
-  width: 150px;
-}
-.head .soft:last-child {
-  margin-left: auto;
-  font-size: 14px;
-}
-.path {
+  align-items: baseline;
+  gap: 34px;
   margin-bottom: 14px;
 }
-section + section {
-  margin-top: 36px;
+nav {
+  display: flex;
+  gap: 22px;
+}
+nav a {
+  text-decoration: none;
+  color: var(--soft);
+  padding-bottom: 3px;
+}
+nav a.here {
+  color: var(--ink);
+  font-weight: 600;
+  box-shadow: 0 2px 0 var(--ink);
 }
 </style>

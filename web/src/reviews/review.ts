@@ -1,5 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed, reactive, ref } from 'vue'
+import type { Asked } from '../bench/bench'
 import { api, ask, Refusal, type Cell, type Review, type Schemas } from '../shared/api/client'
 
 type Write = Omit<Schemas['Change-reviewRequest'], 'version' | '$schema'>
@@ -71,8 +72,19 @@ export const useReview = defineStore('review', () => {
 
   const cells = computed<Cell[]>(() => review.value?.cells ?? [])
   // What is wired must stand the hardest the radio can do: AM has peaks of four times its carrier.
-  const hardestMode = computed(() => (cells.value.some((c) => c.mode === 'AM') ? 'AM' : 'FM'))
-  return { review, trouble, saving, stale, cells, frequencyOf, measureAt, keyed, hardestMode, load, save, flush }
+  const hardestMode = computed<'AM' | 'FM'>(() => (cells.value.some((c) => c.mode === 'AM') ? 'AM' : 'FM'))
+
+  /** What is keyed into a path for a box: the levels of its band, the hardest mode, the radio's own volts. */
+  function wiring(c: Cell, measured_w = 0, amps: (c: Cell) => number | undefined = () => undefined): Asked {
+    const s = review.value?.subject
+    const band = cells.value.filter((x) => x.band.name === c.band.name && x.mode === c.mode && x.claimed_w > 0)
+    const highest = Math.max(...cells.value.map((x) => x.claimed_w), 0)
+    const levels = band.map((x) => ({ name: x.level, w: x.claimed_w, a: amps(x) }))
+    // The path must stand the most the radio can do on any band.
+    if (!levels.some((l) => l.w === highest) && highest > 0) levels.push({ name: 'another band', w: highest, a: undefined })
+    return { frequency_hz: frequencyOf(c), levels, measured_w, mode: hardestMode.value, rule_book: review.value?.rules.rule_book ?? 'us-amateur', radio_min_v: s?.supply_min_v, radio_max_v: s?.supply_max_v }
+  }
+  return { review, trouble, saving, stale, cells, frequencyOf, measureAt, keyed, hardestMode, wiring, load, save, flush }
 })
 
 export function cellKey(c: Cell): string {

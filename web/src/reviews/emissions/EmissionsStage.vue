@@ -1,10 +1,13 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent, onMounted, ref, watch } from 'vue'
-import PathStaircase from '../../bench/PathStaircase.vue'
-import { api, ask, newKey, sendSweep, type Bench, type Emissions, type Refusal } from '../../shared/api/client'
+import { useBench, type Asked } from '../../bench/bench'
+import PathStaircase from '../../bench/paths/PathStaircase.vue'
+import { api, ask, newKey, sendSweep, type Emissions, type Refusal } from '../../shared/api/client'
 import { db, fine, megahertz, ordinal, productName, watts, words } from '../../shared/figures'
 import RulingShape from '../../shared/shapes/RulingShape.vue'
+import TypedLine from '../../shared/TypedLine.vue'
 import BoxPicker from '../BoxPicker.vue'
+import Preflight from '../Preflight.vue'
 import { typedMegahertz, useReview } from '../review'
 import CoverageStrip from './CoverageStrip.vue'
 import MarginLadder from './MarginLadder.vue'
@@ -15,7 +18,7 @@ const SpectrumPlot = defineAsyncComponent(() => import('./SpectrumPlot.vue'))
 
 const book = useReview()
 const review = computed(() => book.review!)
-const bench = ref<Bench | null>(null)
+const bench = useBench()
 const at = ref(0)
 const found = ref<Emissions | null>(null)
 const trouble = ref('')
@@ -25,13 +28,14 @@ const rbw = ref('100')
 const detector = ref('peak')
 const hold = ref('max')
 const dragging = ref(false)
-const safe = ref(true)
+const safe = ref(false)
+const ready = ref(new Set<string>())
 const taking = ref(false)
 const input = ref<HTMLInputElement>()
 
 const cell = computed(() => book.cells[at.value])
-const paths = computed(() => bench.value?.paths.filter((p) => p.purpose === 'emissions') ?? [])
-const highestClaim = computed(() => Math.max(...book.cells.map((c) => c.claimed_w), 0))
+const paths = computed(() => bench.paths.filter((p) => p.purpose === 'emissions'))
+const asked = computed<Asked>(() => book.wiring(cell.value!))
 const ruling = computed(() => found.value?.ruling ?? null)
 const spans = computed(() => {
   const sweeps = found.value?.sweeps ?? []
@@ -39,12 +43,9 @@ const spans = computed(() => {
 })
 
 onMounted(async () => {
-  try {
-    bench.value = await ask(api.GET('/api/v1/bench'))
-    pathId.value = paths.value[0]?.id ?? ''
-  } catch (e) {
-    trouble.value = (e as Refusal).message
-  }
+  await bench.load()
+  trouble.value = bench.trouble
+  pathId.value = paths.value[0]?.id ?? ''
 })
 
 watch(cell, () => load(), { immediate: true })
@@ -64,7 +65,7 @@ async function load(frequency = 0) {
 
 async function take(files: FileList | null | undefined) {
   const file = files?.[0]
-  if (!file || !cell.value) return
+  if (!file || !cell.value || !safe.value || !ready.value.has(pathId.value)) return
   trouble.value = ''
   if (file.size > 64 * 2 ** 20) {
     trouble.value = `${file.name} is over 64 MiB, the most that is read.`
@@ -122,18 +123,19 @@ async function say(sweepId: string, standing: 'in-force' | 'suspect' | 'struck',
         <h2>Take a sweep of {{ cell.band.name }} {{ cell.level }}, {{ megahertz(book.frequencyOf(cell)) }}</h2>
         <div class="fields">
           <label>Path<ElSelect v-model="pathId" aria-label="Path"><ElOption v-for="p in paths" :key="p.id" :value="p.id" :label="p.name" /></ElSelect></label>
-          <label>Carrier, MHz<ElInput :model-value="(book.frequencyOf(cell) / 1e6).toString()" name="carrier" inputmode="decimal" @change="retune" /></label>
+          <label>Carrier, MHz<TypedLine :value="(book.frequencyOf(cell) / 1e6).toString()" name="carrier" @commit="retune" /></label>
           <label>Resolution bandwidth, kHz<ElInput v-model="rbw" inputmode="decimal" /></label>
           <label>Detector<ElSelect v-model="detector" aria-label="Detector"><ElOption v-for="d in ['peak', 'rms', 'average', 'sample']" :key="d" :value="d" :label="d" /></ElSelect></label>
           <label>Hold<ElSelect v-model="hold" aria-label="Hold"><ElOption v-for="d in ['single', 'max', 'average']" :key="d" :value="d" :label="d" /></ElSelect></label>
         </div>
-        <PathStaircase v-if="pathId" :key="pathId" :path-id="pathId" :frequency-hz="book.frequencyOf(cell)" :claimed-w="highestClaim" :mode="book.hardestMode" :rule-book="review.rules.rule_book" @safe="safe = $event" />
+        <PathStaircase v-if="pathId" :key="pathId" :path-id="pathId" :asked="asked" @safe="safe = $event" @taken="pathId = $event" />
+        <p v-else class="soft">No path into an analyzer is kept yet: <RouterLink to="/bench/paths">draw one on the bench</RouterLink>.</p>
+        <Preflight v-if="pathId" :safe="safe" :ready="safe && ready.has(pathId)" @confirm="ready.add(pathId)" />
       </div>
-      <label class="drop" :class="{ dragging }" @dragover.prevent="dragging = true" @dragleave="dragging = false" @drop.prevent="take($event.dataTransfer?.files)">
+      <label v-if="safe && ready.has(pathId)" class="drop" :class="{ dragging }" @dragover.prevent="dragging = true" @dragleave="dragging = false" @drop.prevent="take($event.dataTransfer?.files)">
         <input ref="input" type="file" name="sweep" accept=".csv,.txt,.tsv,text/csv,text/plain" @change="take(($event.target as HTMLInputElement).files)" />
         <b>{{ busy || 'Drop the saved sweep here, or choose the file' }}</b>
         <span class="soft">CSV of any common shape: frequency and level, comma, semicolon or tab, Hz to GHz, up to 64 MiB</span>
-        <span v-if="!safe" class="danger">This path is in danger as wired: do not key into it.</span>
       </label>
     </section>
 

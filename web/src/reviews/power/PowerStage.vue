@@ -2,10 +2,12 @@
 // The key-up screen: read from a metre away, driven from the one entry line.
 import { useDebounceFn } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
-import PathStaircase from '../../bench/PathStaircase.vue'
-import { api, ask, newKey, type Bench, type Cell, type Reading, type Refusal } from '../../shared/api/client'
+import { useBench, type Asked } from '../../bench/bench'
+import PathStaircase from '../../bench/paths/PathStaircase.vue'
+import { api, ask, newKey, type Cell, type Reading, type Refusal } from '../../shared/api/client'
 import { claimed, db, megahertz, watts } from '../../shared/figures'
 import BoxPicker from '../BoxPicker.vue'
+import Preflight from '../Preflight.vue'
 import { typedMegahertz, useReview } from '../review'
 import KeyTimer from './KeyTimer.vue'
 import PowerGauge from './PowerGauge.vue'
@@ -13,7 +15,7 @@ import ReadingLog from './ReadingLog.vue'
 
 const book = useReview()
 const review = computed(() => book.review!)
-const bench = ref<Bench | null>(null)
+const bench = useBench()
 const readings = ref<Reading[]>([])
 const at = ref(0)
 const pathId = ref('')
@@ -33,22 +35,25 @@ const dialled = computed(() => (cell.value ? (book.frequencyOf(cell.value) / 1e6
 let key = newKey()
 
 const cell = computed(() => book.cells[at.value])
-const paths = computed(() => bench.value?.paths.filter((p) => p.purpose === 'power') ?? [])
-const highestClaim = computed(() => Math.max(...book.cells.map((c) => c.claimed_w), 0))
+const paths = computed(() => bench.paths.filter((p) => p.purpose === 'power'))
 const highestRead = computed(() => Math.max(0, ...readings.value.map((r) => r.result?.at_connector_w ?? 0)))
+// What is keyed into the path, with the amps read at each level.
+const asked = computed<Asked>(() => book.wiring(cell.value!, highestRead.value, (c) => readings.value.filter((r) => isOf(r, c)).at(-1)?.entry.supply_a ?? undefined))
 const mayKey = computed(() => safe.value && ready.value.has(pathId.value))
 const last = computed(() => readings.value.filter((r) => inBox(r) && r.standing === 'in-force').at(-1) ?? null)
 const shown = computed(() => live.value ?? last.value)
 
 const figure = computed(() => (shown.value?.result ? watts(shown.value.result.at_connector_w).split(' ') : ['–']))
 
-const inBox = (r: Reading) => cell.value != null && r.band === cell.value.band.name && r.level === cell.value.level && r.mode === cell.value.mode
+const isOf = (r: Reading, c: Cell) => r.band === c.band.name && r.level === c.level && r.mode === c.mode
+const inBox = (r: Reading) => cell.value != null && isOf(r, cell.value)
 
-const isDone = (c: Cell) => readings.value.some((r) => r.counts && r.band === c.band.name && r.level === c.level && r.mode === c.mode)
+const isDone = (c: Cell) => readings.value.some((r) => r.counts && isOf(r, c))
 
 onMounted(async () => {
   try {
-    bench.value = await ask(api.GET('/api/v1/bench'))
+    await bench.load()
+    trouble.value = bench.trouble
     pathId.value = paths.value[0]?.id ?? ''
     await reload()
   } catch (e) {
@@ -180,12 +185,6 @@ const echo = computed(() => {
 })
 
 const doubts = computed(() => (shown.value?.doubts ?? []).slice(0, 2))
-const checks = [
-  'battery full, or the supply able to give the current',
-  'the radio on the level and frequency shown here',
-  'connectors tight, the load attached',
-  'a frequency you may use; into a closed load only',
-]
 </script>
 
 <template>
@@ -234,14 +233,9 @@ const checks = [
       <label class="soft">Path
         <ElSelect v-model="pathId" aria-label="Path"><ElOption v-for="p in paths" :key="p.id" :value="p.id" :label="p.name" /></ElSelect>
       </label>
-      <PathStaircase v-if="pathId" :key="pathId" :path-id="pathId" :frequency-hz="book.frequencyOf(cell)" :claimed-w="highestClaim" :measured-w="highestRead" :mode="book.hardestMode" compact @safe="safe = $event" />
-      <div v-if="!ready.has(pathId)" class="preflight">
-        <h3>Before keying</h3>
-        <ul><li v-for="c in checks" :key="c">{{ c }}</li></ul>
-        <p class="soft">Hot loads and bare connectors burn. The radio’s and the instruments’ own ratings, local law and your licence come first.</p>
-        <ElButton type="primary" :disabled="!safe" name="preflight" @click="confirm">All of this is so</ElButton>
-      </div>
-      <p v-else class="soft">Checked for this wiring. Transmit briefly; keep off calling and emergency channels with an antenna on.</p>
+      <PathStaircase v-if="pathId" :key="pathId" :path-id="pathId" :asked="asked" compact @safe="safe = $event" @taken="pathId = $event" />
+      <Preflight :safe="safe" :ready="ready.has(pathId)" @confirm="confirm" />
+      <p v-if="paths.length === 0" class="soft">No path with a meter is kept yet: <RouterLink to="/bench/paths">draw one on the bench</RouterLink>.</p>
       <ReadingLog :readings="readings.filter(inBox)" @say="say" />
     </aside>
   </div>
@@ -362,14 +356,6 @@ const checks = [
 aside label {
   display: block;
   font-size: 14px;
-}
-.preflight {
-  border-top: 1px solid var(--hair);
-  padding-top: 8px;
-}
-.preflight ul {
-  padding-left: 18px;
-  margin: 6px 0;
 }
 aside p {
   font-size: 14px;

@@ -2,6 +2,7 @@
 import { computed, reactive, watch } from 'vue'
 import type { Schemas } from '../../shared/api/client'
 import { claimed } from '../../shared/figures'
+import TypedLine from '../../shared/TypedLine.vue'
 import { useReview } from '../review'
 import ClaimPicture from './ClaimPicture.vue'
 
@@ -80,9 +81,9 @@ const interests = [
       </div>
       <h3>Supply, V</h3>
       <div class="trio">
-        <label>Lowest<ElInput :model-value="typed.subject.supply_min_v?.toString()" inputmode="decimal" @change="(v: string | number) => setVolts('supply_min_v', String(v))" /></label>
-        <label>Nominal<ElInput :model-value="typed.subject.supply_v?.toString()" inputmode="decimal" @change="(v: string | number) => setVolts('supply_v', String(v))" /></label>
-        <label>Highest<ElInput :model-value="typed.subject.supply_max_v?.toString()" inputmode="decimal" @change="(v: string | number) => setVolts('supply_max_v', String(v))" /></label>
+        <label>Lowest<TypedLine :value="typed.subject.supply_min_v?.toString() ?? ''" name="supply-min-v" @commit="(v) => setVolts('supply_min_v', v)" /></label>
+        <label>Nominal<TypedLine :value="typed.subject.supply_v?.toString() ?? ''" name="supply-v" @commit="(v) => setVolts('supply_v', v)" /></label>
+        <label>Highest<TypedLine :value="typed.subject.supply_max_v?.toString() ?? ''" name="supply-max-v" @commit="(v) => setVolts('supply_max_v', v)" /></label>
       </div>
       <p class="soft small">A reading below the lowest cannot be held against the claim.</p>
       <fieldset>

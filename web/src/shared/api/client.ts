@@ -55,7 +55,7 @@ export async function ask<T>(answer: Promise<Answer<T>>): Promise<T> {
   return got.data
 }
 
-function refusal(status: number, body: unknown): Refusal {
+export function refusal(status: number, body: unknown): Refusal {
   const p = (body ?? {}) as { title?: string; detail?: string; errors?: FieldProblem[] }
   return new Refusal(status, p.title ?? 'Refused', p.detail ?? 'The server refused this without saying why.', p.errors ?? [])
 }

@@ -4,6 +4,41 @@
  */
 
 export interface paths {
+    "/api/v1/baselines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Comparisons of meters, oldest first */
+        get: operations["list-baselines"];
+        put?: never;
+        /** Keep a comparison of meters; nothing is applied by it */
+        post: operations["add-baseline"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/baselines/{id}/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a meter's offset out of later readings on it, dated and shown in the budget */
+        post: operations["accept-baseline"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/bench": {
         parameters: {
             query?: never;
@@ -11,8 +46,76 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The kit owned and the paths kept */
+        /** The kit owned, the paths kept and the stacks measured */
         get: operations["get-bench"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/bench/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The whole bench as a file, or one item of it */
+        get: operations["export-bench"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/bench/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a bench file: all of it or nothing; try only says what it would bring */
+        post: operations["import-bench"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/bench/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The kinds of kit, each with its typical values */
+        get: operations["list-kinds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/bench/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The JSON Schema of bench files */
+        get: operations["get-bench-schema"];
         put?: never;
         post?: never;
         delete?: never;
@@ -72,6 +175,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/compute/dc-side": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Supply, leads and current: volts at the radio at each level */
+        post: operations["compute-dc-side"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/compute/entry": {
         parameters: {
             query?: never;
@@ -123,6 +243,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/compute/meter-baseline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How meters stand against each other on the same transmitters */
+        post: operations["compute-meter-baseline"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/pad-advice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Which pads, in which order, suit a power, an analyzer and a rule book */
+        post: operations["compute-pad-advice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/compute/path": {
         parameters: {
             query?: never;
@@ -151,6 +305,23 @@ export interface paths {
         put?: never;
         /** A meter reading to power at the antenna connector */
         post: operations["compute-reading"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/stack-loss": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Loss of a stack from readings with and without it, or its two-port file */
+        post: operations["compute-stack-loss"];
         delete?: never;
         options?: never;
         head?: never;
@@ -225,15 +396,118 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/paths/{id}/staircase": {
+    "/api/v1/kit/{id}": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** Levels along a kept path at a carrier and its multiples */
-        get: operations["get-staircase"];
+        get?: never;
+        /** Write an item on the version it was read at, or a new one at version 0; retire it or take it back */
+        put: operations["put-kit"];
+        post?: never;
+        /** Take a mistaken item off the bench; 409 when a measurement or a path names it */
+        delete: operations["remove-kit"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/kit/{id}/touchstone": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The loss of an item as a two-port file; the file it was given, where there is one */
+        get: operations["get-kit-touchstone"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/pad-advice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Which owned pads, in which order, suit an analyzer, a power and a rule book */
+        post: operations["ask-pads"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/paths/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Write a path on the version it was read at, or a new one at version 0 */
+        put: operations["put-path"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/paths/{id}/stacks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a measured stack; its loss counts on this path from now on */
+        post: operations["add-stack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/paths/{id}/stacks/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Work a measured stack out without keeping it */
+        post: operations["try-stack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/paths/{id}/touchstone": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The loss of a whole path as a two-port file */
+        get: operations["get-path-touchstone"];
         put?: never;
         post?: never;
         delete?: never;
@@ -449,6 +723,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/staircase": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Levels along a path, kept or only drawn, at a carrier and its multiples; dangers and what on the bench would cure them */
+        post: operations["get-staircase"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/sweeps/{id}/original": {
         parameters: {
             query?: never;
@@ -470,6 +761,12 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        "Accept-baselineRequest": {
+            /** Format: uuid */
+            kit_id: string;
+            /** Format: int64 */
+            version: number;
+        };
         "Add-readingRequest": {
             band: string;
             /** Format: double */
@@ -488,6 +785,67 @@ export interface components {
             id: string;
             subject: components["schemas"]["StoreSubject"];
         };
+        AdviseChoice: {
+            fits: boolean;
+            /** Format: double */
+            headroom_db: number | null;
+            names: string[];
+            pads: number[];
+            /** Format: int64 */
+            reach: number;
+            safe: boolean;
+            /** Format: double */
+            self_made_db: number | null;
+            /** Format: int64 */
+            spare_at: number;
+            /** Format: double */
+            spare_db: number | null;
+            /** Format: double */
+            tightest_db: number | null;
+            /** Format: double */
+            total_db: number | null;
+            wanting: string[];
+        };
+        AdviseCure: {
+            detail: string;
+            /** Format: double */
+            headroom_db: number | null;
+            /** Format: double */
+            spare_db: number | null;
+            steps: components["schemas"]["AdviseStep"][];
+        };
+        AdviseStep: {
+            /** Format: int64 */
+            at: number;
+            /** @enum {string} */
+            do: "insert" | "replace" | "append";
+            kit_id: string;
+            setting: string;
+        };
+        "Ask-padsRequest": {
+            analyzer: components["schemas"]["StorePathPart"];
+            /** @description What lies between the radio and the pads */
+            before?: components["schemas"]["StorePathPart"][];
+            /** Format: double */
+            frequency_hz: number;
+            /** @description Claimed powers; none where nothing is claimed */
+            levels?: components["schemas"]["DcLevel"][];
+            /** Format: double */
+            measured_w?: number;
+            /**
+             * @default FM
+             * @enum {string}
+             */
+            mode: "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
+            /** Format: int64 */
+            most_pads?: number;
+            /** Format: double */
+            radio_max_v?: number;
+            /** Format: double */
+            radio_min_v?: number;
+            /** @default us-amateur */
+            rule_book: string;
+        };
         BandsBand: {
             channel: string;
             /** Format: double */
@@ -498,9 +856,41 @@ export interface components {
             /** Format: double */
             usual_hz: number;
         };
+        BaselineView: {
+            id: string;
+            kit_ids: string[];
+            measured_on: string;
+            meters: components["schemas"]["CalibrateMeterOffset"][];
+            rows: components["schemas"]["StoreBaselineRow"][];
+        };
+        BaselineWrite: {
+            /** Format: uuid */
+            id: string;
+            /** Format: date */
+            measured_on: string;
+            meters: components["schemas"]["StorePathPart"][];
+            rows: components["schemas"]["StoreBaselineRow"][];
+        };
         BenchView: {
             kit: components["schemas"]["KitView"][];
             paths: components["schemas"]["PathView"][];
+            stacks: components["schemas"]["StackView"][];
+        };
+        CalibrateMeterOffset: {
+            each_db: (number | null)[];
+            /** Format: double */
+            from_hz: number | null;
+            meter: string;
+            /** Format: double */
+            offset_db: number | null;
+            /** Format: int64 */
+            rows: number;
+            /** Format: double */
+            spread_db: number | null;
+            /** Format: double */
+            standard_uncertainty_db: number | null;
+            /** Format: double */
+            to_hz: number | null;
         };
         "Change-reviewRequest": {
             claims: components["schemas"]["StoreClaim"][];
@@ -534,6 +924,19 @@ export interface components {
             /** Format: double */
             s_units: number | null;
             verdict: string;
+        };
+        ComputeBaselineIn: {
+            meters: string[];
+            rows: components["schemas"]["ComputeBaselineRowIn"][];
+        };
+        ComputeBaselineOut: {
+            meters: components["schemas"]["CalibrateMeterOffset"][];
+        };
+        ComputeBaselineRowIn: {
+            /** Format: double */
+            frequency_hz: number;
+            readings: string[];
+            transmitter: string;
         };
         ComputeCableLossIn: {
             cable?: string;
@@ -582,6 +985,21 @@ export interface components {
             unit?: string;
             /** Format: double */
             value?: number;
+        };
+        ComputeDCSideIn: {
+            /** Format: double */
+            efficiency?: number;
+            /** Format: double */
+            lead_ohm: number;
+            levels: components["schemas"]["DcLevel"][];
+            /** Format: double */
+            limit_a?: number;
+            /** Format: double */
+            radio_max_v?: number;
+            /** Format: double */
+            radio_min_v?: number;
+            /** Format: double */
+            set_v: number;
         };
         ComputeElementsIn: {
             elements: components["schemas"]["PathElement"][];
@@ -672,6 +1090,35 @@ export interface components {
             /** Format: double */
             level_dbm?: number;
         };
+        ComputePadAdviceIn: {
+            analyzer: components["schemas"]["PathElement"];
+            before?: components["schemas"]["PathElement"][];
+            book?: components["schemas"]["RulebookBook"];
+            class?: string;
+            equipment_built?: string;
+            equipment_installed?: string;
+            equipment_marketed?: string;
+            /** Format: double */
+            fundamental_hz: number | null;
+            /** Format: double */
+            mean_power_w?: number;
+            mode?: string;
+            /** Format: int64 */
+            most_pads?: number;
+            pads: components["schemas"]["PathElement"][];
+            /** Format: double */
+            pep_w?: number;
+            rule_book?: string;
+            service?: string;
+            /** Format: double */
+            source_pep_w?: number;
+            /** Format: double */
+            source_w: number | null;
+            state?: string;
+        };
+        ComputePadAdviceOut: {
+            choices: components["schemas"]["AdviseChoice"][];
+        };
         ComputePathIn: {
             elements: components["schemas"]["PathElement"][];
             frequencies_hz: number[];
@@ -679,6 +1126,7 @@ export interface components {
             source_pep_w?: number;
             /** Format: double */
             source_w: number | null;
+            strict?: boolean;
         };
         ComputeReadingIn: {
             /** Format: double */
@@ -703,6 +1151,25 @@ export interface components {
             rho?: number;
             /** Format: double */
             swr?: number;
+        };
+        ComputeStackLossIn: {
+            meter?: components["schemas"]["ReadingMeter"];
+            meter_with?: components["schemas"]["ReadingMeter"];
+            points?: components["schemas"]["ComputeStackPointIn"][];
+            /** Format: double */
+            source_swr?: number;
+            /** Format: double */
+            tolerance_db?: number;
+            touchstone?: string;
+        };
+        ComputeStackLossOut: {
+            table: components["schemas"]["PathMeasuredPoint"][];
+        };
+        ComputeStackPointIn: {
+            /** Format: double */
+            frequency_hz: number;
+            with: string;
+            without: string;
         };
         ComputeSweepIn: {
             /** Format: double */
@@ -741,6 +1208,36 @@ export interface components {
             swr: (number | null)[];
             /** Format: double */
             z0_ohm: number;
+        };
+        DcFinding: {
+            code: string;
+            detail: string;
+            /** @enum {string} */
+            severity: "danger" | "caution";
+        };
+        DcLevel: {
+            /** Format: double */
+            a?: number;
+            name: string;
+            /** Format: double */
+            w: number;
+        };
+        DcRow: {
+            /** Format: double */
+            a: number | null;
+            a_known: boolean;
+            /** Format: double */
+            drop_v: number | null;
+            level: string;
+            /** Format: double */
+            radio_v: number | null;
+            /** Format: double */
+            w: number;
+        };
+        DcSide: {
+            problems: components["schemas"]["DcFinding"][];
+            rows: components["schemas"]["DcRow"][];
+            safe: boolean;
         };
         DiagnoseSuspicion: {
             code: string;
@@ -796,6 +1293,24 @@ export interface components {
             sweeps: components["schemas"]["DossierSweepView"][];
             why: string;
         };
+        DossierMeasuredRun: {
+            applies: boolean;
+            /** Format: int64 */
+            first: number;
+            /** Format: double */
+            from_hz: number;
+            /** Format: int64 */
+            last: number;
+            /** Format: double */
+            measured_db: number | null;
+            on: string;
+            /** Format: double */
+            printed_db: number | null;
+            /** Format: double */
+            standard_uncertainty_db: number | null;
+            /** Format: double */
+            to_hz: number;
+        };
         DossierOtherFrequency: {
             /** Format: double */
             frequency_hz: number;
@@ -840,8 +1355,9 @@ export interface components {
             rule_book: string;
         };
         DossierStaircase: {
+            cures: components["schemas"]["AdviseCure"][];
+            dc: components["schemas"]["DcSide"];
             dial_in: components["schemas"]["DossierDial"][];
-            elements: components["schemas"]["PathElement"][];
             /** Format: double */
             headroom_db: number | null;
             lids_dbm: (number | null)[];
@@ -849,13 +1365,20 @@ export interface components {
             multiples: components["schemas"]["PathAnalysis"];
             name: string;
             path_id: string;
+            /** Format: double */
+            peak_db: number;
             problems: components["schemas"]["PathFinding"][];
             purpose: string;
+            runs: components["schemas"]["DossierMeasuredRun"][];
             safe: boolean;
+            socket: string;
+            /** Format: double */
+            source_pep_w: number;
             /** Format: double */
             source_w: number;
             source_why: string;
             spare_db: (number | null)[];
+            supply_name: string;
             /** Format: double */
             tightest_db: number | null;
             titles: string[];
@@ -894,6 +1417,35 @@ export interface components {
         "Freeze-editionRequest": {
             /** Format: uuid */
             id: string;
+        };
+        "Get-staircaseRequest": {
+            draft?: components["schemas"]["PathDraft"];
+            /** Format: double */
+            frequency_hz: number;
+            /** @description Claimed powers; none where nothing is claimed */
+            levels?: components["schemas"]["DcLevel"][];
+            /** Format: double */
+            measured_w?: number;
+            /**
+             * @default FM
+             * @enum {string}
+             */
+            mode: "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
+            /** Format: uuid */
+            path_id?: string;
+            /** Format: double */
+            radio_max_v?: number;
+            /** Format: double */
+            radio_min_v?: number;
+            /** @default us-amateur */
+            rule_book: string;
+        };
+        ImportFound: {
+            added: string[];
+            changed: string[];
+            /** Format: int64 */
+            same: number;
+            written: boolean;
         };
         JudgeBucket: {
             /** Format: double */
@@ -992,12 +1544,107 @@ export interface components {
             verdict: string;
             worst: components["schemas"]["JudgeProduct"];
         };
-        KitView: {
-            id: string;
+        KindView: {
+            kind: string;
+            on_path: boolean;
+            typical: components["schemas"]["KitSpec"];
+        };
+        KindsView: {
+            cables: string[];
+            kinds: components["schemas"]["KindView"][];
+        };
+        KitCurvePoint: {
+            /** Format: double */
+            frequency_hz: number;
+            /** Format: double */
+            loss_db: number | null;
+            /** Format: double */
+            swr: number | null;
+        };
+        KitLevelRange: {
+            /** Format: double */
+            from_dbm: number;
+            /** Format: double */
+            to_dbm: number;
+        };
+        KitPosition: {
+            /** Format: double */
+            db?: number;
+            loss?: components["schemas"]["PathLoss"];
             name: string;
+            unknown?: boolean;
+        };
+        KitSpec: {
+            /** Format: double */
+            accuracy_db?: number;
+            checked_on?: string;
+            element: components["schemas"]["PathElement"];
+            kind?: string;
+            levels?: components["schemas"]["KitLevelRange"];
+            meter?: components["schemas"]["ReadingMeter"];
+            note?: string;
+            positions?: components["schemas"]["KitPosition"][];
+            /** @enum {string} */
+            pre_amplifier?: "" | "none" | "fitted";
+            scales_w?: number[];
+            supply?: components["schemas"]["KitSupplyRange"];
+            typical?: string[];
+        };
+        KitSupplyRange: {
+            /** Format: double */
+            from_v: number;
+            /** Format: double */
+            lead_ohm?: number;
+            /** Format: double */
+            limit_a?: number;
+            /** Format: double */
+            to_v: number;
+        };
+        KitView: {
+            curve: components["schemas"]["KitCurvePoint"][];
+            first_setting: string;
+            id: string;
+            kind: string;
+            name: string;
+            on_path: boolean;
             /** Format: date-time */
             retired_at: string | null;
-            spec: components["schemas"]["StoreKitSpec"];
+            settings: string[];
+            spec: components["schemas"]["KitSpec"];
+            /** Format: int64 */
+            version: number;
+        };
+        KitWrite: {
+            name: string;
+            retired?: boolean;
+            spec: components["schemas"]["KitSpec"];
+            /** Format: int64 */
+            version: number;
+        };
+        PadChoice: {
+            fits: boolean;
+            /** Format: double */
+            headroom_db: number | null;
+            names: string[];
+            pads: number[];
+            parts: components["schemas"]["StorePathPart"][];
+            /** Format: int64 */
+            reach: number;
+            safe: boolean;
+            /** Format: double */
+            self_made_db: number | null;
+            /** Format: int64 */
+            spare_at: number;
+            /** Format: double */
+            spare_db: number | null;
+            /** Format: double */
+            tightest_db: number | null;
+            /** Format: double */
+            total_db: number | null;
+            wanting: string[];
+        };
+        PadsFound: {
+            choices: components["schemas"]["PadChoice"][];
         };
         PathAnalysis: {
             frequencies_hz: number[];
@@ -1013,10 +1660,23 @@ export interface components {
             tightest_db: number | null;
             total_loss_db: (number | null)[];
         };
+        PathDraft: {
+            /**
+             * Format: double
+             * @description What the instrument already adds to what it shows, with its sign
+             */
+            applied_offset_db?: number;
+            name: string;
+            parts: components["schemas"]["StorePathPart"][];
+            /** @description The radio's socket it starts from; some have two */
+            socket?: string;
+            supply?: components["schemas"]["StorePathSupply"];
+        };
         PathElement: {
             cable?: string;
             /** Format: double */
             coupling_db?: number;
+            coupling_unknown?: boolean;
             /** Format: double */
             from_hz?: number;
             /** Format: double */
@@ -1029,13 +1689,19 @@ export interface components {
             main_load_w?: number;
             /** Format: double */
             max_w?: number;
+            measured?: components["schemas"]["PathMeasured"];
             name?: string;
             points?: components["schemas"]["RfCablePoint"][];
             ranges?: components["schemas"]["PathRange"][];
             /** Format: double */
             shi_dbm?: number;
             /** Format: double */
+            short_max_w?: number;
+            /** Format: double */
+            short_s?: number;
+            /** Format: double */
             swr?: number;
+            swr_touchstone?: string;
             /** Format: double */
             to_hz?: number;
             /** Format: double */
@@ -1062,6 +1728,20 @@ export interface components {
             /** Format: double */
             frequency_hz: number;
         };
+        PathMeasured: {
+            on?: string;
+            /** Format: int64 */
+            spans: number;
+            table: components["schemas"]["PathMeasuredPoint"][];
+        };
+        PathMeasuredPoint: {
+            /** Format: double */
+            db: number;
+            /** Format: double */
+            frequency_hz: number;
+            /** Format: double */
+            standard_uncertainty_db: number;
+        };
         PathNode: {
             arriving_dbm: (number | null)[];
             arriving_w: (number | null)[];
@@ -1074,8 +1754,10 @@ export interface components {
             from_hz: number;
             /** Format: double */
             max_input_dbm?: number;
+            name?: string;
             /** Format: double */
             noise_floor_dbm?: number;
+            rbw_hz?: number[];
             /** Format: double */
             to_hz: number;
         };
@@ -1093,9 +1775,15 @@ export interface components {
             /** Format: double */
             applied_offset_db: number;
             id: string;
-            kit_ids: string[];
             name: string;
+            parts: components["schemas"]["StorePathPart"][];
             purpose: string;
+            /** Format: date-time */
+            retired_at: string | null;
+            socket: string;
+            supply: components["schemas"]["StorePathSupply"];
+            /** Format: int64 */
+            version: number;
         };
         Problem: {
             detail: string;
@@ -1121,11 +1809,39 @@ export interface components {
             obstacles: components["schemas"]["PublishObstacle"][];
             ready: boolean;
         };
+        "Put-pathRequest": {
+            /**
+             * Format: double
+             * @description What the instrument already adds to what it shows, with its sign
+             */
+            applied_offset_db?: number;
+            name: string;
+            parts: components["schemas"]["StorePathPart"][];
+            retired?: boolean;
+            /** @description The radio's socket it starts from; some have two */
+            socket?: string;
+            supply?: components["schemas"]["StorePathSupply"];
+            /** Format: int64 */
+            version: number;
+        };
+        ReadingBaseline: {
+            against?: string;
+            /** Format: double */
+            from_hz: number;
+            /** Format: double */
+            offset_db: number;
+            on?: string;
+            /** Format: double */
+            standard_uncertainty_db: number;
+            /** Format: double */
+            to_hz: number;
+        };
         ReadingFlag: {
             code: string;
             detail: string;
         };
         ReadingMeter: {
+            baseline?: components["schemas"]["ReadingBaseline"];
             /** Format: double */
             db?: number;
             /** Format: double */
@@ -1149,6 +1865,8 @@ export interface components {
             at_connector_dbm: number | null;
             /** Format: double */
             at_connector_w: number | null;
+            /** Format: double */
+            baseline_db: number | null;
             budget: components["schemas"]["UncertaintyLine"][];
             counts: boolean;
             /** Format: int64 */
@@ -1356,6 +2074,40 @@ export interface components {
             /** Format: double */
             relative_db?: number;
         };
+        StackFound: {
+            path: components["schemas"]["PathView"];
+            table: components["schemas"]["PathMeasuredPoint"][];
+        };
+        StackView: {
+            evidence: components["schemas"]["StoreStackEvidence"];
+            id: string;
+            measured_on: string;
+            parts: components["schemas"]["StorePathPart"][];
+            table: components["schemas"]["PathMeasuredPoint"][];
+        };
+        StackWrite: {
+            /** Format: int64 */
+            first: number;
+            /** Format: uuid */
+            id: string;
+            /** Format: int64 */
+            last: number;
+            /** Format: date */
+            measured_on: string;
+            /** @description The meter read, with its scale */
+            meter?: components["schemas"]["StorePathPart"];
+            /** @description The instrument behind the stack, where it is another one */
+            meter_with?: components["schemas"]["StorePathPart"];
+            points?: components["schemas"]["StoreStackPoint"][];
+            /** Format: double */
+            tolerance_db?: number;
+            touchstone?: string;
+            /**
+             * Format: int64
+             * @description The version of the path
+             */
+            version: number;
+        };
         StandingWrite: {
             /** Format: uuid */
             id: string;
@@ -1367,6 +2119,12 @@ export interface components {
             /** Format: uuid */
             target_id: string;
         };
+        StoreBaselineRow: {
+            /** Format: double */
+            frequency_hz: number;
+            readings: string[];
+            transmitter: string;
+        };
         StoreClaim: {
             read_on?: string;
             source?: string;
@@ -1374,16 +2132,26 @@ export interface components {
         };
         StoreKitCopy: {
             id: string;
+            measured?: components["schemas"]["PathMeasured"];
             name: string;
-            spec: components["schemas"]["StoreKitSpec"];
+            setting?: string;
+            spec: components["schemas"]["KitSpec"];
         };
-        StoreKitSpec: {
+        StorePathPart: {
+            /** Format: uuid */
+            kit_id: string;
+            /** @description Position, scale or input, where the item has several */
+            setting?: string;
+            /** @description The measurement whose loss replaces the printed one */
+            stack_id?: string;
+        };
+        StorePathSupply: {
+            /** Format: uuid */
+            kit_id: string;
             /** Format: double */
-            accuracy_db?: number;
-            checked_on?: string;
-            element: components["schemas"]["PathElement"];
-            meter?: components["schemas"]["ReadingMeter"];
-            note?: string;
+            lead_ohm?: number;
+            /** Format: double */
+            set_v: number;
         };
         StoreRules: {
             /** @enum {string} */
@@ -1397,6 +2165,20 @@ export interface components {
             scheme: "tolerance" | "percent";
             /** Format: double */
             tolerance_db: number;
+        };
+        StoreStackEvidence: {
+            meter?: components["schemas"]["StoreKitCopy"];
+            meter_with?: components["schemas"]["StoreKitCopy"];
+            points?: components["schemas"]["StoreStackPoint"][];
+            /** Format: double */
+            tolerance_db?: number;
+            touchstone?: string;
+        };
+        StoreStackPoint: {
+            /** Format: double */
+            frequency_hz: number;
+            with: string;
+            without: string;
         };
         StoreSubject: {
             /** @description Changes made to the unit before or during the review */
@@ -1427,6 +2209,15 @@ export interface components {
              */
             supply_v?: number;
         };
+        StoreSupplyCopy: {
+            id: string;
+            /** Format: double */
+            lead_ohm?: number;
+            name: string;
+            range: components["schemas"]["KitSupplyRange"];
+            /** Format: double */
+            set_v: number;
+        };
         StoreThrough: {
             /** Format: double */
             applied_offset_db: number;
@@ -1435,6 +2226,9 @@ export interface components {
             path_id: string;
             /** Format: date-time */
             preflight?: string;
+            socket?: string;
+            stack_changed?: boolean;
+            supply?: components["schemas"]["StoreSupplyCopy"];
         };
         UncertaintyLine: {
             distribution: string;
@@ -1489,6 +2283,103 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    "list-baselines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BaselineView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-baseline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BaselineWrite"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BaselineView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "accept-baseline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Accept-baselineRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get-bench": {
         parameters: {
             query?: never;
@@ -1505,6 +2396,136 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BenchView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "export-bench": {
+        parameters: {
+            query?: {
+                kit_id?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "import-bench": {
+        parameters: {
+            query?: {
+                try?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportFound"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KindsView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-bench-schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Error */
@@ -1622,6 +2643,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["UnitsConverted"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "compute-dc-side": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ComputeDCSideIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DcSide"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -1770,6 +2833,90 @@ export interface operations {
             };
         };
     };
+    "compute-meter-baseline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ComputeBaselineIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComputeBaselineOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "compute-pad-advice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ComputePadAdviceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComputePadAdviceOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "compute-path": {
         parameters: {
             query?: never;
@@ -1832,6 +2979,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReadingResult"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "compute-stack-loss": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ComputeStackLossIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComputeStackLossOut"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -2006,15 +3195,79 @@ export interface operations {
             };
         };
     };
-    "get-staircase": {
+    "put-kit": {
+        parameters: {
+            query?: {
+                /** @description A carrier the item is meant for: a file whose band misses it is refused */
+                carrier_hz?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KitWrite"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "remove-kit": {
         parameters: {
             query: {
-                frequency_hz: number;
-                /** @description 0 where nothing is claimed */
-                claimed_w?: number;
-                measured_w?: number;
-                mode?: "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
-                rule_book?: string;
+                version: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-kit-touchstone": {
+        parameters: {
+            query?: {
+                setting?: string;
             };
             header?: never;
             path: {
@@ -2027,10 +3280,185 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
+                    "Content-Type"?: string;
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DossierStaircase"];
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "ask-pads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Ask-padsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PadsFound"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "put-path": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Put-pathRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PathView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-stack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StackWrite"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StackFound"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "try-stack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StackWrite"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StackFound"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-path-touchstone": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Error */
@@ -2544,6 +3972,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RulebookBook"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-staircase": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Get-staircaseRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DossierStaircase"];
                 };
             };
             /** @description Error */

@@ -1,0 +1,67 @@
+package dossier
+
+import (
+	"fmt"
+
+	"talloak/core/kit"
+	"talloak/core/path"
+	"talloak/core/problem"
+	"talloak/core/reading"
+	"talloak/store"
+)
+
+// on is an item as it lies on the path it was copied from. Errors are on fields
+// below the part.
+func on(k *store.KitCopy) (path.Element, *reading.Meter, error) {
+	e, meter, err := k.Spec.On(k.Setting)
+	e.Name, e.Measured = kit.Title(k.Name, k.Setting), k.Measured
+	return e, meter, err
+}
+
+// Elements is the whole path as it was. Errors are on "parts[i]...".
+func Elements(t store.Through) ([]path.Element, error) {
+	var bad problem.List
+	out := make([]path.Element, len(t.Kit))
+	for i := range t.Kit {
+		e, _, err := on(&t.Kit[i])
+		bad.AddErr(fmt.Sprintf("parts[%d]", i), err)
+		out[i] = e
+	}
+	return out, bad.Err()
+}
+
+// Compile is the whole path as it was, ready to be asked. Errors are on
+// "parts[i]..." or "elements[i]...".
+func Compile(t store.Through) (*path.Path, error) {
+	elements, err := Elements(t)
+	if err != nil {
+		return nil, err
+	}
+	return path.Compile(elements)
+}
+
+// meterOf splits what a reading was taken through into the path before the
+// meter and the meter.
+func meterOf(t store.Through) (*path.Path, reading.Meter, error) {
+	var elements []path.Element
+	for i := range t.Kit {
+		e, meter, err := on(&t.Kit[i])
+		if err != nil {
+			return nil, reading.Meter{}, err
+		}
+		if meter != nil {
+			p, err := path.Compile(elements)
+			return p, *meter, err
+		}
+		elements = append(elements, e)
+	}
+	return nil, reading.Meter{}, problem.New("path_id", "there is no power meter on the path %q", t.Name)
+}
+
+// Purpose is what a path is for: emissions where it ends in an analyzer, else power.
+func Purpose(t store.Through) string {
+	if n := len(t.Kit); n > 0 && t.Kit[n-1].Spec.KindOf() == kit.Analyzer {
+		return "emissions"
+	}
+	return "power"
+}

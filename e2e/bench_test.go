@@ -1,0 +1,221 @@
+package e2e
+
+import (
+	"fmt"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	c "github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+)
+
+// file writes a file to be dropped on the page.
+func file(t *testing.T, name, text string) string {
+	t.Helper()
+	at := filepath.Join(t.TempDir(), name)
+	if err := os.WriteFile(at, []byte(text), 0o644); err != nil {
+		t.Fatal(err)
+	}
+	return at
+}
+
+// TestBlockedCuredStarted: a path that would kill an analyzer is drawn from the
+// keyboard; in a review it cannot be keyed into; the cure from the bench is
+// taken, and the step starts.
+func TestBlockedCuredStarted(t *testing.T) {
+	base := serve(t, true)
+	b := open(t)
+	b.do(c.Navigate(base+"/bench/paths"), c.WaitVisible(c.CSS(".scroll .steps")), c.Click(c.CSS("[name=new-path]")), c.WaitVisible(c.CSS(".start")))
+	b.retype("[name=path-name]", "straight into the pocket analyzer")
+	b.do(c.SendKeys(c.CSS("[name=sought]"), "pocket ana"+kb.Enter), c.WaitVisible(c.CSS(".row .part")))
+	b.waitText(".problems .danger", "survives 10.0 dBm but 38.0 dBm arrives")
+	b.waitText(".cures", "Power pad, 40 dB, 25 W in front of pocket analyzer")
+	b.waitText(".state", "kept")
+
+	b.do(c.Navigate(base+quillon+"/emissions"), c.WaitVisible(c.CSS(".plot canvas")), c.Click(c.CSS(".more")), c.WaitEnabled(c.CSS("[name=preflight]")))
+	b.choose("[aria-label=Path]", "straight into the pocket analyzer")
+	b.waitText(".preflight", "cannot start until the path is changed")
+	if disabled := eval[bool](b, `document.querySelector('[name=preflight]').disabled && !document.querySelector('.drop')`); !disabled {
+		t.Fatal("a path in danger can be keyed into")
+	}
+	b.do(c.Click(c.CSS(".cure")), c.WaitEnabled(c.CSS("[name=preflight]")))
+	b.waitText(".staircase", "with power pad, 40 dB, 25 W in front of")
+	b.do(c.Click(c.CSS("[name=preflight]")), c.WaitVisible(c.CSS(".drop")), c.SetUploadFiles(c.CSS("[name=sweep]"), []string{sweepFile(t)}))
+	b.waitText(".sweep:last-of-type", "third look")
+	if paths := eval[int](b, `fetch('/api/v1/bench').then((r) => r.json()).then((v) => v.paths.length)`); paths != 9 {
+		t.Errorf("%d paths: the one that was drawn stays as it was, the cured one is its own", paths)
+	}
+}
+
+// choose picks an entry of an Element Plus select by its words.
+func (b *browser) choose(css, words string) {
+	b.t.Helper()
+	b.do(c.Focus(c.CSS(css)), c.KeyEvent(kb.Enter))
+	b.waitFor(`(() => { const e = [...document.querySelectorAll('.el-select-dropdown__item')].find((e) => e.offsetParent && e.innerText.includes(`+fmt.Sprintf("%q", words)+`)); e?.click(); return e ? 'picked' : '' })()`, "picked")
+}
+
+// retype replaces what a field holds, key by key.
+func (b *browser) retype(css, text string) {
+	b.t.Helper()
+	eval[bool](b, fmt.Sprintf("(document.querySelector(%q).select(), true)", css))
+	b.do(c.SendKeys(c.CSS(css), text))
+}
+
+// pick sets a plain select to the entry of a value.
+func (b *browser) pick(css, value string) {
+	b.t.Helper()
+	eval[bool](b, fmt.Sprintf("((e) => { e.value = %q; e.dispatchEvent(new Event('change', {bubbles: true})); return true })(document.querySelector(%q))", value, css))
+}
+
+// TestPathsFromTheKeyboard: parts are walked, moved, taken off and had back; a
+// setting is changed; a copy is its own; what is put away comes back.
+func TestPathsFromTheKeyboard(t *testing.T) {
+	base := serve(t, true)
+	b := open(t)
+	names := `[...document.querySelectorAll('.row .part .name')].map((e) => e.innerText.split(',')[0]).join(' > ')`
+	b.do(c.Navigate(base+"/bench/paths"), c.WaitVisible(c.CSS(".scroll .steps")), c.Click(c.CSS("nav[aria-label='Kept paths'] a:nth-of-type(2)")))
+	b.waitFor(names, "short jumper > power pad > small pad > bench analyzer")
+	b.do(c.Focus(c.CSS(".row .part")))
+	b.do(c.KeyEvent(kb.ArrowRight), c.KeyEvent(kb.Delete))
+	b.waitFor(names, "short jumper > small pad > bench analyzer")
+	b.waitText(".problems .danger", "small pad, 10 dB, 2 W takes 2.00 W but")
+	b.do(c.Click(c.CSS("header button")))
+	b.waitFor(names, "short jumper > power pad > small pad > bench analyzer")
+	b.do(c.Focus(c.CSS(".row .part:nth-child(2)")))
+	eval[bool](b, `document.activeElement.dispatchEvent(new KeyboardEvent('keydown', {key: 'ArrowRight', shiftKey: true, bubbles: true, cancelable: true}))`)
+	b.waitFor(names, "short jumper > small pad > power pad > bench analyzer")
+	b.waitText(".problems .danger", "small pad, 10 dB, 2 W takes 2.00 W but")
+	eval[bool](b, `document.body.dispatchEvent(new KeyboardEvent('keydown', {key: 'z', ctrlKey: true, bubbles: true, cancelable: true}))`)
+	b.waitFor(names, "short jumper > power pad > small pad > bench analyzer")
+	// AM stands four times over its carrier: the peaks are drawn apart.
+	b.pick("select[aria-label=Mode]", "AM")
+	b.do(c.WaitVisible(c.CSS("path.peaks")))
+	b.waitText(".small", "with peaks of 25.2 W")
+	// What is dialled in carries its sign, and an offset that is on already is counted.
+	b.retype("[name=applied]", "40"+kb.Enter)
+	b.waitText(".dial", "+40.00 dB, already counted here")
+	b.waitText(".state", "kept")
+	b.do(c.Click(c.CSS("header button:nth-of-type(2)")))
+	b.waitValue("[name=path-name]", "pads into the bench analyzer, copy")
+	b.do(c.Click(c.CSS("header button:nth-of-type(3)")), c.WaitVisible(c.CSS(".undo")), c.Click(c.CSS(".undo button")))
+	b.waitValue("[name=path-name]", "pads into the bench analyzer, copy")
+	// A supply: its limit, what the leads drop, and volts at the radio.
+	b.pick("select[aria-label=Supply]", eval[string](b, `[...document.querySelector('select[aria-label=Supply]').options].at(-1).value`))
+	b.do(c.WaitVisible(c.CSS(".dc")))
+	b.waitText(".dc", "at the radio")
+}
+
+// TestKitIsTypedInPlace: what is wrong is said at its field and stays as typed; a
+// file becomes a curve; one that misses the carrier or is too large is refused.
+func TestKitIsTypedInPlace(t *testing.T) {
+	base := serve(t, true)
+	b := open(t)
+	b.do(c.Navigate(base+"/bench/kit"), c.WaitVisible(c.CSS("article")), c.Click(c.CSS("[name=add-kit]")), c.Click(c.CSS("[name=kind-attenuator]")), c.WaitVisible(c.CSS(".editor")))
+	b.waitText(".editor", "typical")
+	typed := func(name, text string) {
+		t.Helper()
+		b.retype(`.editor [name="`+name+`"]`, text)
+	}
+	typed("name", "blue pad")
+	typed("element.max_w", "0")
+	b.waitText(".editor", "give a rating in W above 0")
+	typed("element.max_w", "5")
+	b.waitText(".editor .state", "kept")
+	typed("element.loss", "146 19.8"+kb.Enter+"100 20.1")
+	b.waitText(".editor", "frequencies must rise")
+	b.waitValue(`.editor [name="element.loss"]`, "146 19.8\n100 20.1")
+	typed("element.loss", "19.9")
+	b.waitText(".editor .state", "kept")
+	typed("element.to_hz", "1,2")
+	typed("element.from_hz", "2000")
+	b.waitText(".editor", "must be above from_hz (2 GHz)")
+	typed("element.from_hz", "0")
+	typed("element.to_hz", "6000")
+	b.waitText(".editor .state", "kept")
+
+	b.do(c.SetUploadFiles(c.CSS("[name=touchstone]"), []string{file(t, "only uhf.s2p", "# MHz S DB R 50\n700 -30 0 -20 0 -20 0 -30 0\n1000 -30 0 -19.5 0 -19.5 0 -30 0\n")}))
+	b.waitText(".editor", "only uhf.s2p: the file covers 700 MHz to 1 GHz, and the carrier 146.52 MHz is not in it")
+	b.do(c.SetUploadFiles(c.CSS("[name=touchstone]"), []string{file(t, "huge.s2p", strings.Repeat("! nothing\n", 5<<20))}))
+	b.waitText(".editor", "huge.s2p is over 4 MiB")
+	b.do(c.SetUploadFiles(c.CSS("[name=touchstone]"), []string{file(t, "pad.s2p", "# MHz S DB R 50\n1 -30 0 -20.2 0 -20.2 0 -30 0\n3000 -30 0 -19.1 0 -19.1 0 -30 0\n")}))
+	b.waitText("article.open", "loss 19.10 to 20.20 dB")
+	b.do(c.WaitVisible(c.CSS("article.open path.curve")))
+	b.do(c.Click(c.CSS(".editor footer button")))
+	b.waitText("article.open", "retired")
+	b.do(c.Click(c.CSS(".editor footer button:nth-of-type(2)")))
+	b.waitFor(`[...document.querySelectorAll('article b')].some((e) => e.innerText === 'blue pad') ? 'there' : 'gone'`, "gone")
+	// What a reading used is not removed.
+	b.do(c.Click(c.CSS("article .strip")), c.WaitVisible(c.CSS(".editor")), c.Click(c.CSS(".editor footer button:nth-of-type(2)")))
+	b.waitText(".editor .danger[role=alert]", "Retire it instead")
+}
+
+// TestStackBaselineAndFiles: a stack read without and with, meters held against
+// each other and accepted, pads asked for, a bench brought in.
+func TestStackBaselineAndFiles(t *testing.T) {
+	base := serve(t, true)
+	b := open(t)
+	b.do(c.Navigate(base+"/bench/paths"), c.WaitVisible(c.CSS(".scroll .steps")), c.Click(c.CSS("[name=measure]")), c.WaitVisible(c.CSS(".measure")))
+	b.pick("[name=last]", "0")
+	b.do(c.SendKeys(c.CSS("[name=stack-0-without]"), "5 5.02"), c.SendKeys(c.CSS("[name=stack-0-with]"), "4.7"))
+	b.waitText(".measure .found", "0.28 dB ±0.37 dB at 146.52 MHz")
+	b.do(c.Click(c.CSS("[name=keep-stack]")))
+	b.waitText(".row .found", "0.28 dB ±0.37; printed 0.10 dB")
+
+	b.do(c.Navigate(base+"/bench/meters"), c.WaitVisible(c.CSS("[name=row-0-0]")))
+	for i, r := range [][2]string{{"37.3 dBm", "37 dBm"}, {"30.4 dBm", "30 dBm"}} {
+		b.do(c.SendKeys(c.CSS(fmt.Sprintf("[name=row-%d-name]", i)), "old handheld"), c.SendKeys(c.CSS(fmt.Sprintf("[name=row-%d-0]", i)), r[0]), c.SendKeys(c.CSS(fmt.Sprintf("[name=row-%d-1]", i)), r[1]))
+	}
+	b.waitText(".offset", "+0.35 dB")
+	b.do(c.Click(c.CSS("[name=keep-baseline]")), c.WaitVisible(c.CSS("[name=accept-0]")), c.Click(c.CSS("[name=accept-0]")))
+	b.waitText(".offer", "taken out of later readings")
+
+	b.do(c.Navigate(base+"/bench/pads"), c.WaitVisible(c.CSS("article.best")))
+	b.waitText("article.best", "the best of what you own")
+	b.do(c.Click(c.CSS("[name=draw-0]")))
+	b.waitFor(`[...document.querySelectorAll('.row .part')].length + ' ' + location.pathname.startsWith('/bench/paths/')`, "3 true")
+
+	out := eval[string](b, `fetch('/api/v1/bench/export').then((r) => r.text())`)
+	b.do(c.Navigate(base+"/bench/files"), c.WaitVisible(c.CSS(".drop")))
+	b.do(c.SetUploadFiles(c.CSS("[name=bench-file]"), []string{file(t, "bench.json", strings.ReplaceAll(out, `"plug adapter"`, `"brass adapter"`))}))
+	b.waitText(".two .found", "brass adapter")
+	b.do(c.Click(c.CSS("[name=bring-in]")))
+	b.waitText(".two .found", "Brought in")
+	b.do(c.SetUploadFiles(c.CSS("[name=bench-file]"), []string{file(t, "spoilt.json", strings.Replace(out, `"max_w": 60`, `"max_w": 0`, 1))}))
+	b.waitText(".two .danger", "kit[1].spec.element.max_w: give a rating in W above 0")
+}
+
+// BenchmarkStaircaseInBrowser: a path of 20 parts at 10 multiples, from the
+// change of a setting to the new figures on the screen.
+func BenchmarkStaircaseInBrowser(b *testing.B) {
+	base := serve(b, true)
+	tab := open(b)
+	tab.do(c.Navigate(base+"/bench/paths"), c.WaitVisible(c.CSS(".scroll .steps")), c.Click(c.CSS("[name=new-path]")), c.WaitVisible(c.CSS(".start")))
+	for i := range 20 {
+		what := "plug adapter"
+		switch i {
+		case 0:
+			what = "bench analyzer"
+		case 1:
+			what = "step attenuator"
+		}
+		tab.retype("[name=sought]", what+kb.Enter)
+	}
+	tab.waitFor(`String(document.querySelectorAll('.row .part').length)`, "20")
+	// One turn: set the step attenuator, wait for the level at the end to change.
+	const turn = `(async () => {
+		const level = () => [...document.querySelectorAll('.scroll svg .level')].at(-1)?.textContent
+		const pick = document.querySelector('.row select')
+		const before = level(), start = performance.now()
+		pick.value = pick.value === '10 dB' ? '20 dB' : '10 dB'
+		pick.dispatchEvent(new Event('change'))
+		while (level() === before) await new Promise((r) => setTimeout(r))
+		return performance.now() - start
+	})()`
+	total := 0.0
+	for b.Loop() {
+		total += eval[float64](tab, turn)
+	}
+	b.ReportMetric(total/float64(b.N), "ms/change")
+}

@@ -1,0 +1,104 @@
+<script setup lang="ts">
+// An analyzer's inputs and ranges, a line each.
+import { ref, watch } from 'vue'
+import type { Schemas } from '../../shared/api/client'
+import { decimal } from '../bench'
+
+type Range = Schemas['PathRange']
+const props = defineProps<{ ranges: Range[]; wrong: string }>()
+const emit = defineEmits<{ change: [Range[]] }>()
+
+interface Row {
+  name: string
+  from: string
+  to: string
+  survives: string
+  floor: string
+  rbw: string
+}
+const figure = (v: number | undefined, by = 1) => (v == null ? '' : String(Number((v / by).toPrecision(12))))
+const rows = ref<Row[]>([])
+let sent = ''
+watch(
+  () => props.ranges,
+  (all) => {
+    if (JSON.stringify(all) === sent) return // what comes back is what was typed
+    rows.value = all.map((r) => ({ name: r.name ?? '', from: figure(r.from_hz, 1e6), to: figure(r.to_hz, 1e6), survives: figure(r.max_input_dbm), floor: figure(r.noise_floor_dbm), rbw: (r.rbw_hz ?? []).map((b) => figure(b, 1e3)).join(' ') }))
+  },
+  { immediate: true },
+)
+
+function send() {
+  const out = rows.value.map((r): Range => {
+    const one: Range = { from_hz: (decimal(r.from) || 0) * 1e6, to_hz: (decimal(r.to) || 0) * 1e6 }
+    if (r.name.trim()) one.name = r.name.trim()
+    if (!Number.isNaN(decimal(r.survives))) one.max_input_dbm = decimal(r.survives)
+    if (!Number.isNaN(decimal(r.floor))) one.noise_floor_dbm = decimal(r.floor)
+    const bands = r.rbw.split(/\s+/).map(decimal).filter((b) => b > 0)
+    if (bands.length) one.rbw_hz = bands.map((b) => b * 1e3)
+    return one
+  })
+  sent = JSON.stringify(out)
+  emit('change', out)
+}
+function more() {
+  rows.value.push({ name: '', from: '', to: '', survives: '', floor: '', rbw: '' })
+}
+function less(i: number) {
+  rows.value.splice(i, 1)
+  send()
+}
+</script>
+
+<template>
+  <div class="ranges">
+    <div class="line head"><span>input or range</span><span>from, MHz</span><span>to, MHz</span><span>survives, dBm</span><span>floor, dBm</span><span>bandwidths, kHz</span></div>
+    <div v-for="(r, i) in rows" :key="i" class="line">
+      <ElInput v-model="r.name" :name="`range-${i}-name`" placeholder="only one" @input="send" />
+      <ElInput v-model="r.from" :name="`range-${i}-from`" @input="send" />
+      <ElInput v-model="r.to" :name="`range-${i}-to`" @input="send" />
+      <ElInput v-model="r.survives" :name="`range-${i}-survives`" @input="send" />
+      <ElInput v-model="r.floor" :name="`range-${i}-floor`" @input="send" />
+      <ElInput v-model="r.rbw" :name="`range-${i}-rbw`" placeholder="1 10 100" @input="send" />
+      <button type="button" :aria-label="`Take input ${i + 1} off`" @click="less(i)">off</button>
+    </div>
+    <em v-if="wrong" class="danger" role="alert">{{ wrong }}</em>
+    <button type="button" @click="more">one more input or range</button>
+    <small class="soft">The floor is as displayed at the bandwidth and input attenuation you use.</small>
+  </div>
+</template>
+
+<style scoped>
+.ranges {
+  grid-column: 1 / -1 !important;
+}
+.line {
+  display: grid;
+  grid-template-columns: 1.4fr repeat(4, 1fr) 1.4fr 34px;
+  gap: 16px;
+  align-items: end;
+}
+.head {
+  font-size: 14px;
+  color: var(--soft);
+}
+button {
+  all: unset;
+  cursor: pointer;
+  font-size: 14px;
+  text-decoration: underline;
+  text-underline-offset: 3px;
+}
+button:focus-visible {
+  outline: 2px solid var(--ink);
+}
+em {
+  display: block;
+  font-style: normal;
+  font-size: 13px;
+}
+small {
+  margin-left: 18px;
+  font-size: 13px;
+}
+</style>

@@ -1,0 +1,137 @@
+<script setup lang="ts">
+import { computed, nextTick, ref } from 'vue'
+import { api, ask, newKey, type Refusal } from '../../shared/api/client'
+import { useBench } from '../bench'
+import { kindNames } from './fields'
+import KitEditor from './KitEditor.vue'
+import KitStrip from './KitStrip.vue'
+
+const bench = useBench()
+const open = ref('')
+const adding = ref(false)
+const sought = ref('')
+const trouble = ref('')
+const list = ref<HTMLElement>()
+const decades = ['100 kHz', '1 MHz', '10 MHz', '100 MHz', '1 GHz', '10 GHz']
+
+const found = computed(() => {
+  const word = sought.value.trim().toLowerCase()
+  const all = bench.bench?.kit ?? []
+  return [...all.filter((k) => !k.retired_at), ...all.filter((k) => k.retired_at)].filter((k) => !word || `${k.name} ${kindNames[k.kind]}`.toLowerCase().includes(word))
+})
+
+async function add(kind: string) {
+  const typical = bench.kinds?.kinds.find((k) => k.kind === kind)?.typical
+  if (!typical) return
+  try {
+    const made = await ask(api.PUT('/api/v1/kit/{id}', { params: { path: { id: newKey() } }, body: { version: 0, name: `new ${kindNames[kind]}`, spec: typical, retired: false } }))
+    bench.keepKit(made)
+    adding.value = false
+    sought.value = ''
+    toggle(made.id)
+    await nextTick()
+    const name = list.value?.querySelector<HTMLInputElement>(`[data-id="${made.id}"] input[name=name]`)
+    name?.scrollIntoView({ block: 'center' })
+    name?.select()
+  } catch (e) {
+    trouble.value = (e as Refusal).words
+  }
+}
+function toggle(id: string) {
+  open.value = open.value === id ? '' : id
+}
+</script>
+
+<template>
+  <div ref="list">
+    <div class="head">
+      <ElInput v-model="sought" name="sought" placeholder="search" aria-label="Search the kit" />
+      <ElButton name="add-kit" :aria-expanded="adding" @click="adding = !adding">Write down another thing</ElButton>
+      <span class="soft">Each over the frequencies it is made for. A click or <kbd>Enter</kbd> opens it; everything is kept as you type.</span>
+    </div>
+    <div v-if="adding" class="kinds" role="group" aria-label="What is it?">
+      <span class="soft">What is it? It begins with what is typical, marked so.</span>
+      <button v-for="k in bench.kinds?.kinds" :key="k.kind" type="button" :name="`kind-${k.kind}`" @click="add(k.kind)">{{ kindNames[k.kind] }}</button>
+    </div>
+    <p v-if="trouble" class="danger" role="alert">{{ trouble }}</p>
+    <div class="scale soft" aria-hidden="true"><span v-for="(d, i) in decades" :key="d" :style="{ left: `${i * 20}%` }">{{ d }}</span></div>
+    <article v-for="k in found" :key="k.id" :data-id="k.id" :class="{ retired: k.retired_at, open: open === k.id }">
+      <div class="strip" role="button" tabindex="0" :aria-expanded="open === k.id" @click="toggle(k.id)" @keydown.enter="toggle(k.id)" @keydown.space.prevent="toggle(k.id)">
+        <KitStrip :item="k" :open="open === k.id" />
+        <span v-if="k.retired_at" class="soft when">retired {{ k.retired_at.slice(0, 10) }}</span>
+      </div>
+      <KitEditor v-if="open === k.id" :item="k" @removed="open = ''" />
+    </article>
+    <p v-if="found.length === 0" class="soft">{{ sought ? 'Nothing goes by that name.' : 'Nothing is written down yet. Begin with what is wired most: a load, a meter, a pad.' }}</p>
+  </div>
+</template>
+
+<style scoped>
+.head {
+  display: flex;
+  gap: 22px;
+  align-items: center;
+}
+.head .el-input {
+  width: 200px;
+}
+.head .soft {
+  font-size: 14px;
+}
+.kinds {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 16px;
+  align-items: baseline;
+  background: var(--sheet);
+  border: 1px solid var(--hair);
+  padding: 10px 16px;
+  margin: 10px 0;
+}
+.kinds .soft {
+  flex: 1 1 100%;
+  font-size: 14px;
+}
+.kinds button {
+  all: unset;
+  cursor: pointer;
+  padding: 2px 4px;
+  text-decoration: underline;
+  text-underline-offset: 3px;
+}
+.kinds button:focus-visible {
+  outline: 2px solid var(--ink);
+}
+.scale {
+  position: relative;
+  height: 20px;
+  font-size: 12px;
+  margin: 8px 220px 0 350px;
+}
+.scale span {
+  position: absolute;
+  transform: translateX(-50%);
+  white-space: nowrap;
+}
+article {
+  border-top: 1px solid var(--hair);
+  padding: 5px 0;
+}
+article.open {
+  background: var(--sheet);
+  margin: 0 -14px;
+  padding: 5px 14px;
+}
+article.retired .strip {
+  opacity: 0.62;
+}
+.strip {
+  cursor: pointer;
+}
+.strip:focus-visible {
+  outline: 2px solid var(--ink);
+}
+.when {
+  font-size: 13px;
+}
+</style>

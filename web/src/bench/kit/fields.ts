@@ -1,0 +1,203 @@
+// Which fields an item of each kind has, and how they are typed and shown.
+import type { Schemas } from '../../shared/api/client'
+import { decimal } from '../bench'
+
+export type Spec = Schemas['KitSpec']
+
+export const kindNames: Record<string, string> = {
+  adapter: 'adapter', cable: 'coax', 'through-meter': 'through-meter', 'terminating-meter': 'terminating meter', load: 'load', attenuator: 'pad',
+  'switched-attenuator': 'switched pad', tap: 'tap', coupler: 'coupler', sampler: 'sampler', analyzer: 'analyzer', 'service-monitor': 'service monitor',
+  supply: 'supply', 'signal-generator': 'signal generator', 'antenna-analyzer': 'antenna analyzer', antenna: 'antenna',
+}
+
+export interface Field {
+  path: string
+  label: string
+  unit?: string
+  /** What is shown times this is what is kept: 1e6 for MHz. */
+  times?: number
+  as?: 'number' | 'text' | 'date' | 'loss' | 'points' | 'scales' | 'positions' | 'ranges' | 'flag' | 'cable' | 'preamp'
+  hint?: string
+}
+
+const MHz = 1e6
+const range: Field[] = [
+  { path: 'element.from_hz', label: 'made for, from', unit: 'MHz', times: MHz },
+  { path: 'element.to_hz', label: 'to', unit: 'MHz', times: MHz },
+]
+const ratings: Field[] = [
+  { path: 'element.max_w', label: 'takes continuously', unit: 'W' },
+  { path: 'element.short_max_w', label: 'takes for a short time', unit: 'W' },
+  { path: 'element.short_s', label: 'for at most', unit: 's' },
+]
+const swr: Field = { path: 'element.swr', label: 'SWR', hint: 'or drop an .s1p file' }
+const tolerance: Field = { path: 'element.tolerance_db', label: 'within', unit: '± dB' }
+const loss: Field = { path: 'element.loss', label: 'loss', as: 'loss', hint: 'dB; or a line a frequency, MHz and dB; or drop an .s2p file' }
+const coupling: Field[] = [
+  { path: 'element.coupling_db', label: 'coupling', unit: 'dB', hint: 'flat; else give it over frequency' },
+  { path: 'element.coupling_unknown', label: 'not known', as: 'flag' },
+  { ...loss, label: 'coupling over frequency' },
+  { path: 'element.main_load_w', label: 'load on the main arm takes', unit: 'W' },
+]
+const meter: Field[] = [
+  { path: 'meter.from_hz', label: 'reads from', unit: 'MHz', times: MHz },
+  { path: 'meter.to_hz', label: 'to', unit: 'MHz', times: MHz },
+  { path: 'meter.pct_reading', label: 'of reading', unit: '± %' },
+  { path: 'meter.pct_full_scale', label: 'of full scale', unit: '± %' },
+  { path: 'meter.db', label: 'and', unit: '± dB' },
+  { path: 'meter.digit_w', label: 'last digit, or a needle’s division', unit: 'W' },
+  { path: 'meter.needle', label: 'a needle', as: 'flag' },
+  { path: 'scales_w', label: 'scales', unit: 'W', as: 'scales', hint: 'several, with spaces: 5 20 200' },
+  { path: 'meter.scale_w', label: 'or its one scale ends at', unit: 'W' },
+  { path: 'meter.swr', label: 'SWR as a load', hint: '' },
+]
+const kept: Field[] = [
+  { path: 'checked_on', label: 'last checked', as: 'date' },
+  { path: 'note', label: 'note', as: 'text' },
+]
+
+export function fieldsOf(kind: string): Field[] {
+  switch (kind) {
+    case 'adapter':
+      return [loss, tolerance, ...range, swr, ratings[0]!, ...kept]
+    case 'cable':
+      return [
+        { path: 'element.cable', label: 'type', as: 'cable' },
+        { path: 'element.points', label: 'or its data', as: 'points', hint: 'a line a frequency: MHz and dB per 100 m' },
+        { path: 'element.length_m', label: 'length', unit: 'm' },
+        { ...loss, label: 'or its whole loss' }, tolerance, swr, ...range, ratings[0]!, ...kept,
+      ]
+    case 'through-meter':
+      return [...range, ...ratings, loss, tolerance, swr, ...meter, ...kept]
+    case 'terminating-meter':
+    case 'service-monitor':
+      return [...range, ...ratings, swr, ...meter, ...kept]
+    case 'load':
+      return [...range, ...ratings, swr, ...kept]
+    case 'attenuator':
+      return [loss, tolerance, ...range, ...ratings, swr, ...kept]
+    case 'switched-attenuator':
+      return [{ path: 'positions', label: 'positions', as: 'positions', hint: 'a line a position: name = dB' }, tolerance, ...range, ...ratings, swr, ...kept]
+    case 'tap':
+    case 'coupler':
+      return [...coupling, tolerance, ...range, ...ratings, swr, ...kept]
+    case 'sampler':
+      return [{ path: 'positions', label: 'knob', as: 'positions', hint: 'a line a position: name = dB, or name = ? where it was never measured' }, ...coupling.slice(3), tolerance, ...range, ...ratings, ...kept]
+    case 'analyzer':
+      return [
+        { path: 'element.ranges', label: 'inputs and ranges', as: 'ranges' },
+        { path: 'element.input_attenuation_db', label: 'input attenuation in use', unit: 'dB' },
+        { path: 'pre_amplifier', label: 'pre-amplifier', as: 'preamp' },
+        { path: 'element.shi_dbm', label: 'second harmonic intercept', unit: 'dBm', hint: 'unknown: leave it empty' },
+        { path: 'element.toi_dbm', label: 'third order intercept', unit: 'dBm', hint: 'unknown: leave it empty' },
+        { path: 'accuracy_db', label: 'levels within', unit: '± dB' }, swr, ...kept,
+      ]
+    case 'supply':
+      return [
+        { path: 'supply.from_v', label: 'gives from', unit: 'V' }, { path: 'supply.to_v', label: 'to', unit: 'V' },
+        { path: 'supply.limit_a', label: 'limits at', unit: 'A' }, { path: 'supply.lead_ohm', label: 'its leads, both ways', unit: 'Ω' }, ...kept,
+      ]
+    case 'signal-generator':
+      return [...range, { path: 'levels.from_dbm', label: 'levels from', unit: 'dBm' }, { path: 'levels.to_dbm', label: 'to', unit: 'dBm' }, { path: 'accuracy_db', label: 'within', unit: '± dB' }, ...kept]
+    case 'antenna':
+      return [{ ...swr, hint: 'drop its .s1p file' }, ...range, ...kept]
+    default:
+      return [...range, { path: 'accuracy_db', label: 'within', unit: '± dB' }, ...kept]
+  }
+}
+
+type Tree = Record<string, unknown>
+
+export function get(spec: Spec, path: string): unknown {
+  return path.split('.').reduce<unknown>((v, key) => (v as Tree | undefined)?.[key], spec)
+}
+
+/** A copy of the spec with one field changed; undefined takes it out. */
+export function put(spec: Spec, path: string, value: unknown): Spec {
+  const out = JSON.parse(JSON.stringify(spec)) as Tree
+  const keys = path.split('.')
+  let at = out
+  for (const key of keys.slice(0, -1)) at = (at[key] ??= {}) as Tree
+  const last = keys.at(-1)!
+  if (value === undefined) delete at[last]
+  else at[last] = value
+  const typical = (out.typical as string[] | undefined)?.filter((t) => t !== path && !t.startsWith(`${path}.`) && !path.startsWith(`${t}.`))
+  if (typical) out.typical = typical
+  return out as unknown as Spec
+}
+
+const figure = (v: number) => String(Number(v.toPrecision(12)))
+
+/** How a field is written where it is typed. */
+export function show(spec: Spec, f: Field): string {
+  const v = get(spec, f.path)
+  if (v == null) return ''
+  switch (f.as) {
+    case 'loss': {
+      const l = v as Schemas['PathLoss']
+      if (l.touchstone != null) return ''
+      return l.table ? l.table.map((p) => `${figure(p.frequency_hz / MHz)} ${figure(p.db)}`).join('\n') : figure(l.flat_db ?? 0)
+    }
+    case 'points':
+      return (v as Schemas['RfCablePoint'][]).map((p) => `${figure(p.frequency_hz / MHz)} ${figure(p.db_per_100m)}`).join('\n')
+    case 'scales':
+      return (v as number[]).map(figure).join(' ')
+    case 'positions':
+      return (v as Schemas['KitPosition'][]).map((p) => `${p.name} = ${p.unknown ? '?' : p.db != null ? figure(p.db) : (p.loss?.table ?? []).map((t) => `${figure(t.frequency_hz / MHz)}:${figure(t.db)}`).join(' ')}`).join('\n')
+    case undefined:
+    case 'number':
+      return figure((v as number) / (f.times ?? 1))
+    default:
+      return String(v)
+  }
+}
+
+/** What was typed, as it is kept; undefined takes the field out. Throws words where it cannot be read. */
+export function read(text: string, f: Field): unknown {
+  const t = text.trim()
+  if (t === '') return undefined
+  switch (f.as) {
+    case 'text':
+    case 'date':
+    case 'cable':
+    case 'preamp':
+      return t
+    case 'loss': {
+      if (!/[\s;]/.test(t)) return { flat_db: number(t) }
+      return { table: pairs(t).map(([a, b]) => ({ frequency_hz: a * MHz, db: b })) }
+    }
+    case 'points':
+      return pairs(t).map(([a, b]) => ({ frequency_hz: a * MHz, db_per_100m: b }))
+    case 'scales':
+      return t.split(/[\s;]+/).map(number)
+    case 'positions':
+      return t.split('\n').filter((l) => l.trim()).map(position)
+    default:
+      return number(t) * (f.times ?? 1)
+  }
+}
+
+function number(t: string): number {
+  const v = decimal(t)
+  if (Number.isNaN(v)) throw new Error(`“${t}” is no number`)
+  return v
+}
+function pairs(t: string): [number, number][] {
+  return t.split('\n').filter((l) => l.trim()).map((l) => {
+    const [a, b, ...rest] = l.trim().split(/[\s;]+/)
+    if (b === undefined || rest.length) throw new Error(`“${l.trim()}”: give MHz and dB, with a space between`)
+    return [number(a!), number(b)]
+  })
+}
+function position(line: string): Schemas['KitPosition'] {
+  const at = line.indexOf('=')
+  if (at < 0) throw new Error(`“${line.trim()}”: give a name, = and its dB`)
+  const name = line.slice(0, at).trim()
+  const value = line.slice(at + 1).trim()
+  if (value === '?') return { name, unknown: true }
+  if (value.includes(':')) {
+    const table = value.split(/\s+/).map((p) => p.split(':').map(number)).map(([f, d]) => ({ frequency_hz: f! * MHz, db: d! }))
+    return { name, loss: { table } }
+  }
+  return { name, db: number(value) }
+}

@@ -1,0 +1,213 @@
+<script setup lang="ts">
+// The same transmitters on several meters: each meter's offset against the
+// others with its spread. It is offered, and counts only once it is accepted.
+import { useDebounceFn } from '@vueuse/core'
+import { computed, onMounted, ref, watch } from 'vue'
+import { api, ask, newKey, type Refusal, type Schemas } from '../../shared/api/client'
+import { db, megahertz } from '../../shared/figures'
+import { decimal, useBench } from '../bench'
+
+// Those that read at the carrier of the bench are offered first.
+const bench = useBench()
+const kept = ref<Schemas['BaselineView'][]>([])
+const here = (decimal(bench.keyed.mhz) || 0) * 1e6
+const chosen = ref<string[]>(bench.meters.filter((k) => (k.spec.meter?.from_hz ?? 0) <= here && (k.spec.meter?.to_hz ?? Infinity) >= here).slice(0, 3).map((k) => k.id))
+const rows = ref([blank(), blank()])
+const on = ref(new Date().toISOString().slice(0, 10))
+const found = ref<Schemas['CalibrateMeterOffset'][]>([])
+const trouble = ref('')
+let key = newKey()
+
+function blank() {
+  return { transmitter: '', mhz: bench.keyed.mhz, readings: {} as Record<string, string> }
+}
+onMounted(async () => {
+  try {
+    kept.value = await ask(api.GET('/api/v1/baselines'))
+  } catch (e) {
+    trouble.value = (e as Refusal).message
+  }
+})
+
+const nameOf = (id: string) => bench.byId.get(id)?.name ?? 'no longer on the bench'
+const filled = computed(() => rows.value.filter((r) => chosen.value.some((id) => r.readings[id]?.trim())))
+const asRows = () => filled.value.map((r) => ({ transmitter: r.transmitter, frequency_hz: (decimal(r.mhz) || 0) * 1e6, readings: chosen.value.map((id) => r.readings[id]?.trim() ?? '') }))
+
+const preview = useDebounceFn(async () => {
+  if (filled.value.length === 0) {
+    found.value = []
+    return
+  }
+  try {
+    found.value = (await ask(api.POST('/api/v1/compute/meter-baseline', { body: { meters: chosen.value.map(nameOf), rows: asRows() } }))).meters
+    trouble.value = ''
+  } catch (e) {
+    found.value = []
+    trouble.value = (e as Refusal).words
+  }
+}, 120)
+watch([rows, chosen], () => void preview(), { deep: true })
+
+async function keep() {
+  try {
+    const meters = chosen.value.map((id) => ({ kit_id: id, setting: bench.byId.get(id)?.first_setting ?? '' }))
+    kept.value.push(await ask(api.POST('/api/v1/baselines', { body: { id: key, measured_on: on.value, meters, rows: asRows() } })))
+    key = newKey()
+    rows.value = [blank(), blank()]
+  } catch (e) {
+    trouble.value = (e as Refusal).words
+  }
+}
+async function accept(b: Schemas['BaselineView'], kitId: string) {
+  const item = bench.byId.get(kitId)
+  if (!item) return
+  try {
+    bench.keepKit(await ask(api.POST('/api/v1/baselines/{id}/accept', { params: { path: { id: b.id } }, body: { kit_id: kitId, version: item.version } })))
+    trouble.value = ''
+  } catch (e) {
+    trouble.value = (e as Refusal).words
+  }
+}
+async function forget(kitId: string) {
+  const item = bench.byId.get(kitId)
+  if (!item?.spec.meter) return
+  const meter = { ...item.spec.meter }
+  delete meter.baseline
+  try {
+    const body = { version: item.version, name: item.name, spec: { ...item.spec, meter }, retired: item.retired_at != null }
+    bench.keepKit(await ask(api.PUT('/api/v1/kit/{id}', { params: { path: { id: kitId } }, body })))
+  } catch (e) {
+    trouble.value = (e as Refusal).words
+  }
+}
+const accepted = (b: Schemas['BaselineView'], i: number) => {
+  const base = bench.byId.get(b.kit_ids[i]!)?.spec.meter?.baseline
+  return base != null && base.on === b.measured_on && Math.abs(base.offset_db - (b.meters[i]!.offset_db ?? 99)) < 1e-9
+}
+const W = 420
+const x = (v: number) => W / 2 + Math.max(-2.4, Math.min(2.4, v)) * (W / 5)
+</script>
+
+<template>
+  <div>
+    <p class="soft intro">Key each transmitter into each meter in turn, with the same jumper and load. Which meters differ shows; which of them is right does not: the mean of the others is no standard, and a meter’s own accuracy stays in every budget.</p>
+    <fieldset>
+      <legend class="soft">Meters</legend>
+      <label v-for="k in bench.meters" :key="k.id"><input v-model="chosen" type="checkbox" :value="k.id" :name="`meter-${k.id}`" /> {{ k.name }}</label>
+    </fieldset>
+    <div class="sheet">
+      <div class="row head soft" :style="{ gridTemplateColumns: `1.4fr 110px repeat(${chosen.length}, 1fr)` }"><span>transmitter, level</span><span>MHz</span><span v-for="id in chosen" :key="id">{{ nameOf(id) }}</span></div>
+      <div v-for="(r, i) in rows" :key="i" class="row" :style="{ gridTemplateColumns: `1.4fr 110px repeat(${chosen.length}, 1fr)` }">
+        <ElInput v-model="r.transmitter" :name="`row-${i}-name`" placeholder="old handheld, high" />
+        <ElInput v-model="r.mhz" :name="`row-${i}-mhz`" inputmode="decimal" />
+        <ElInput v-for="(id, j) in chosen" :key="id" v-model="r.readings[id]" :name="`row-${i}-${j}`" placeholder="4.71 4.8" :aria-label="`${nameOf(id)}, row ${i + 1}`" />
+      </div>
+      <button type="button" class="plain" @click="rows.push(blank())">another transmitter or level</button>
+      <p v-if="trouble" class="danger" role="alert">{{ trouble }}</p>
+      <div v-for="m in found" :key="m.meter" class="offset">
+        <span>{{ m.meter }}</span>
+        <svg :viewBox="`0 0 ${W} 34`" role="img" :aria-label="`${m.meter} ${db(m.offset_db)}`">
+          <line :x1="W / 2" :x2="W / 2" y1="2" y2="32" class="zero" />
+          <line v-if="m.spread_db != null && m.offset_db != null" :x1="x(m.offset_db - m.spread_db)" :x2="x(m.offset_db + m.spread_db)" y1="17" y2="17" class="spread" />
+          <circle v-for="(e, k) in m.each_db.filter((v) => v != null)" :key="k" :cx="x(e!)" cy="17" r="4" class="each" />
+          <line v-if="m.offset_db != null" :x1="x(m.offset_db)" :x2="x(m.offset_db)" y1="6" y2="28" class="mean" />
+        </svg>
+        <b>{{ m.offset_db == null ? 'alone' : `${m.offset_db >= 0 ? '+' : '−'}${Math.abs(m.offset_db).toFixed(2)} dB` }}</b>
+        <span class="soft">{{ m.spread_db == null ? 'one transmitter shows no spread' : `spread ${m.spread_db.toFixed(2)} dB over ${m.rows}, ±${(2 * m.standard_uncertainty_db!).toFixed(2)} dB (k = 2)` }}</span>
+      </div>
+      <p v-if="found.length"><label class="soft">measured on <input v-model="on" type="date" name="baseline-on" /></label> <ElButton type="primary" name="keep-baseline" @click="keep">Keep it; nothing is applied by that</ElButton></p>
+    </div>
+    <section v-for="b in [...kept].reverse()" :key="b.id" class="past">
+      <h3>{{ b.measured_on }}: {{ b.rows.length }} transmitters, {{ b.meters.length }} meters</h3>
+      <div v-for="(m, i) in b.meters" :key="m.meter" class="offer">
+        <span>{{ m.meter }}</span>
+        <b>{{ m.offset_db == null ? 'alone' : `${m.offset_db >= 0 ? '+' : '−'}${Math.abs(m.offset_db).toFixed(2)} dB` }}</b>
+        <span class="soft">{{ m.spread_db == null ? 'no spread known' : `spread ${m.spread_db.toFixed(2)} dB` }}{{ m.from_hz == null ? '' : `, ${megahertz(m.from_hz)}${m.to_hz === m.from_hz ? '' : ` to ${megahertz(m.to_hz!)}`}` }}</span>
+        <span v-if="accepted(b, i)">taken out of later readings <button type="button" class="plain" @click="forget(b.kit_ids[i]!)">no more</button></span>
+        <ElButton v-else-if="m.spread_db != null" size="small" :name="`accept-${i}`" @click="accept(b, b.kit_ids[i]!)">Take it out of later readings</ElButton>
+      </div>
+    </section>
+    <p v-if="kept.length === 0" class="soft">No meters were compared yet.</p>
+  </div>
+</template>
+
+<style scoped>
+.intro {
+  max-width: 860px;
+}
+fieldset {
+  border: 0;
+  padding: 0;
+  margin: 10px 0;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 22px;
+}
+legend {
+  font-size: 14px;
+  float: left;
+  margin-right: 10px;
+}
+.row {
+  display: grid;
+  gap: 18px;
+  align-items: end;
+}
+.head {
+  font-size: 14px;
+}
+.offset {
+  display: grid;
+  grid-template-columns: 270px 420px 110px 1fr;
+  gap: 14px;
+  align-items: center;
+}
+.offset b {
+  font-size: 20px;
+}
+.zero {
+  stroke: var(--soft);
+}
+.spread {
+  stroke: var(--soft);
+  stroke-width: 5;
+  opacity: 0.4;
+}
+.each {
+  fill: none;
+  stroke: var(--ink);
+}
+.mean {
+  stroke: var(--ink);
+  stroke-width: 3;
+}
+.plain {
+  all: unset;
+  cursor: pointer;
+  text-decoration: underline;
+  text-underline-offset: 3px;
+  font-size: 14px;
+}
+.plain:focus-visible {
+  outline: 2px solid var(--ink);
+}
+.past {
+  margin-top: 16px;
+}
+.offer {
+  display: grid;
+  grid-template-columns: 270px 110px 260px auto;
+  gap: 14px;
+  justify-content: start;
+  align-items: baseline;
+  border-top: 1px solid var(--hair);
+  padding: 4px 0;
+}
+input[type='date'] {
+  font-size: 15px;
+  background: transparent;
+  color: var(--ink);
+  border: 0;
+  border-bottom: 1px solid var(--soft);
+}
+</style>

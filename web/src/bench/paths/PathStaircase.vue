@@ -1,0 +1,105 @@
+<script setup lang="ts">
+// The staircase of a kept path, where a review is about to key into it. A cure
+// that is taken makes a path of its own: the kept one may be in use elsewhere.
+import { useEventListener } from '@vueuse/core'
+import { ref, watch } from 'vue'
+import { api, ask, newKey, type Refusal } from '../../shared/api/client'
+import { fine, megahertz, watts } from '../../shared/figures'
+import { cured, useBench, type Asked, type Cure, type Stairs } from '../bench'
+import StairFindings from './StairFindings.vue'
+import StairGauges from './StairGauges.vue'
+import StairPicture from './StairPicture.vue'
+
+const props = defineProps<{ pathId: string; asked: Asked; compact?: boolean }>()
+const emit = defineEmits<{ safe: [boolean]; taken: [string] }>()
+
+const bench = useBench()
+const stairs = ref<Stairs | null>(null)
+const trouble = ref('')
+const multiple = ref(1)
+let asking = 0
+
+watch(
+  () => ({ path_id: props.pathId, ...props.asked }),
+  async (body) => {
+    const turn = ++asking
+    try {
+      const got = await ask(api.POST('/api/v1/staircase', { body }))
+      if (turn !== asking) return
+      stairs.value = got
+      trouble.value = ''
+      emit('safe', got.safe)
+    } catch (e) {
+      if (turn !== asking) return
+      trouble.value = (e as Refusal).words
+      emit('safe', false)
+    }
+  },
+  { immediate: true, deep: true },
+)
+
+async function take(cure: Cure) {
+  const kept = bench.bench?.paths.find((p) => p.id === props.pathId)
+  if (!kept) return
+  try {
+    const made = await bench.writePath({ ...kept, id: newKey(), version: 0 }, { name: `${kept.name}, with ${cure.detail}`.slice(0, 200), parts: cured(kept.parts, cure) })
+    emit('taken', made.id)
+  } catch (e) {
+    trouble.value = (e as Refusal).words
+  }
+}
+
+// Keys 1 to 9 and 0 move it to the carrier's multiples, where it has the focus.
+const box = ref<HTMLElement>()
+useEventListener(box, 'keydown', (e: KeyboardEvent) => {
+  if (/^[0-9]$/.test(e.key)) {
+    multiple.value = Number(e.key) || 10
+    e.stopPropagation()
+  }
+})
+</script>
+
+<template>
+  <div ref="box" class="staircase" tabindex="0" :aria-label="stairs ? `Levels along ${stairs.name}` : 'Levels along the path'">
+    <p v-if="trouble" class="danger" role="alert">{{ trouble }}</p>
+    <template v-if="stairs">
+      <header v-if="!compact">
+        <h3>{{ stairs.name }}<span v-if="stairs.socket" class="soft">, from the socket “{{ stairs.socket }}”</span></h3>
+        <span class="soft">keys <kbd>1</kbd> to <kbd>0</kbd>: multiples of the carrier; now {{ megahertz(stairs.multiples.frequencies_hz[multiple - 1]!) }}</span>
+      </header>
+      <div class="frame"><StairPicture :stairs="stairs" :multiple="multiple" :compact="compact" titles :width="compact ? 420 : 1000" /></div>
+      <StairFindings :stairs="stairs" :take="compact ? '' : 'Take '" @cure="take" />
+      <StairGauges v-if="!compact" :stairs="stairs" :multiple="multiple" />
+      <p class="soft small">
+        Reckoned with {{ watts(stairs.source_w) }}, {{ stairs.source_why }}; loss to the instrument
+        {{ stairs.multiples.total_loss_db[multiple - 1] == null ? 'not known here' : fine(stairs.multiples.total_loss_db[multiple - 1]!) }} at
+        {{ megahertz(stairs.multiples.frequencies_hz[multiple - 1]!) }}<template v-for="r in stairs.runs" :key="r.first">; {{ r.applies ? `measured ${r.on}` : `measured ${r.on} elsewhere, printed values here` }}</template>.
+      </p>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+header {
+  display: flex;
+  justify-content: space-between;
+  align-items: baseline;
+  flex-wrap: wrap;
+  gap: 8px;
+  font-size: 14px;
+}
+h3 .soft {
+  font-weight: 400;
+}
+.frame {
+  margin: 8px 0;
+  border-top: 1px solid var(--hair);
+  border-bottom: 1px solid var(--hair);
+}
+.frame :deep(svg) {
+  width: 100%;
+}
+.small {
+  font-size: 14px;
+}
+</style>

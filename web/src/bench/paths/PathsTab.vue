@@ -1,0 +1,283 @@
+<script setup lang="ts">
+import { useElementSize, useEventListener } from '@vueuse/core'
+import { computed, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { newKey, type Refusal } from '../../shared/api/client'
+import { fine, megahertz, watts } from '../../shared/figures'
+import TypedLine from '../../shared/TypedLine.vue'
+import { cured, decimal, ending, useBench, type Cure } from '../bench'
+import KeyedStrip from '../KeyedStrip.vue'
+import { usePathDraft } from './draft'
+import PartsRow from './PartsRow.vue'
+import PartsShelf from './PartsShelf.vue'
+import StackMeasure from './StackMeasure.vue'
+import StairFindings from './StairFindings.vue'
+import StairGauges from './StairGauges.vue'
+import StairPicture from './StairPicture.vue'
+import SupplyLine from './SupplyLine.vue'
+
+const bench = useBench()
+const route = useRoute()
+const router = useRouter()
+const kept = computed(() => bench.paths.find((p) => p.id === route.params.id))
+const { draft, parts, stairs, trouble, state, past, change, undo, reread } = usePathDraft(() => kept.value)
+const multiple = ref(1)
+const measuring = ref(false)
+const away = ref<string | null>(null) // the path that was just put away
+
+// Without a path in the address the first one is opened.
+watch(
+  () => [route.params.id, bench.paths.length] as const,
+  ([id, n]) => {
+    if (n > 0 && !bench.paths.some((p) => p.id === id)) void router.replace(`/bench/paths/${bench.paths[0]!.id}`)
+    measuring.value = false
+  },
+  { immediate: true },
+)
+
+// A part needs 92 px to be read; a longer path scrolls.
+const board = ref<HTMLElement>()
+const { width: room } = useElementSize(board)
+const width = computed(() => Math.max(Math.floor(room.value), parts.value.length * 92))
+
+function add(kitId: string, at?: number) {
+  const k = bench.byId.get(kitId)
+  if (!k) return
+  const part = { kit_id: kitId, setting: k.first_setting }
+  change((d) => {
+    const last = d.parts.at(-1)
+    const ends = (id: string) => ending.includes(bench.byId.get(id)?.kind ?? '')
+    const ended = last != null && ends(last.kit_id)
+    if (ended && ends(kitId)) d.parts[d.parts.length - 1] = part
+    else d.parts.splice(at ?? (ended ? d.parts.length - 1 : d.parts.length), 0, part)
+  })
+}
+function move(from: number, to: number) {
+  change((d) => {
+    const [part] = d.parts.splice(from, 1)
+    d.parts.splice(to, 0, part!)
+  })
+}
+const remove = (at: number) => change((d) => d.parts.splice(at, 1))
+const set = (at: number, to: string) => change((d) => (d.parts[at]!.setting = to))
+const take = (c: Cure) => change((d) => (d.parts = cured(d.parts, c)))
+
+async function begin(from?: typeof kept.value) {
+  const made = from ?? { name: 'a new path', socket: '', parts: [], supply: null as never, applied_offset_db: 0, purpose: 'power', retired_at: null as never, id: '', version: 0 }
+  try {
+    const p = await bench.writePath({ ...made, id: newKey(), version: 0 }, { name: from ? `${from.name}, copy` : made.name })
+    void router.push(`/bench/paths/${p.id}`)
+  } catch (e) {
+    trouble.value = (e as Refusal).words
+  }
+}
+async function putAway() {
+  if (!kept.value) return
+  away.value = kept.value.id
+  await bench.writePath(kept.value, { retired: true })
+}
+async function takeBack() {
+  const p = bench.bench?.paths.find((x) => x.id === away.value)
+  if (!p) return
+  away.value = null
+  await bench.writePath(p, { retired: false })
+  void router.push(`/bench/paths/${p.id}`)
+}
+
+function measured() {
+  measuring.value = false
+  reread()
+}
+
+useEventListener('keydown', (e: KeyboardEvent) => {
+  const typing = e.target instanceof HTMLElement && ['INPUT', 'TEXTAREA'].includes(e.target.tagName)
+  if ((e.ctrlKey || e.metaKey) && e.key === 'z' && !typing) {
+    e.preventDefault()
+    undo()
+  }
+})
+const states = { kept: 'kept', keeping: 'keeping…', refused: 'not kept' }
+</script>
+
+<template>
+  <div class="board">
+    <aside>
+      <nav aria-label="Kept paths">
+        <RouterLink v-for="p in bench.paths" :key="p.id" :to="`/bench/paths/${p.id}`">{{ p.name }}</RouterLink>
+      </nav>
+      <ElButton size="small" name="new-path" @click="begin()">New path</ElButton>
+      <PartsShelf v-if="draft" @add="add" />
+    </aside>
+    <section v-if="draft">
+      <KeyedStrip />
+      <header>
+        <ElInput :model-value="draft.name" name="path-name" aria-label="Name of the path" class="title" @update:model-value="(v: string) => change((d) => (d.name = v), false)" />
+        <label class="soft">from socket <ElInput :model-value="draft.socket" name="socket" placeholder="antenna" @update:model-value="(v: string) => change((d) => (d.socket = v), false)" /></label>
+        <span class="soft state" :class="{ danger: state === 'refused' }" aria-live="polite">{{ states[state] }}</span>
+        <ElButton size="small" :disabled="past.length === 0" @click="undo">Undo <kbd>Ctrl Z</kbd></ElButton>
+        <ElButton size="small" @click="begin(kept)">Copy</ElButton>
+        <ElButton size="small" @click="putAway">Put away</ElButton>
+      </header>
+      <p v-if="trouble" class="danger" role="alert">{{ trouble }}</p>
+      <p v-if="!bench.asked" class="danger">Give a carrier in MHz and one or more powers in W, such as 25/10/5.</p>
+      <div ref="board" class="scroll" :class="{ empty: parts.length === 0 }" @dragover.prevent @drop.prevent="add($event.dataTransfer?.getData('text/x-kit') ?? '')">
+        <PartsRow :parts="parts" :stairs="stairs" :width="width" @move="move" @remove="remove" @setting="set" @drop="add" @multiple="multiple = $event" />
+        <StairPicture v-if="stairs && parts.length" :stairs="stairs" :multiple="multiple" :width="width" />
+        <p v-if="parts.length === 0" class="soft start">An empty path. Pick the parts on the left in the order the signal passes them, from the radio to a load, a meter or an analyzer; the levels appear as you go.</p>
+      </div>
+      <div class="multiples" role="group" aria-label="Multiple of the carrier">
+        <button v-for="n in 10" :key="n" type="button" :aria-pressed="n === multiple" @click="multiple = n">{{ n === 1 ? 'carrier' : `${n} f` }}</button>
+        <span v-if="stairs" class="soft at">{{ megahertz(stairs.multiples.frequencies_hz[multiple - 1]!) }}, loss {{ stairs.multiples.total_loss_db[multiple - 1] == null ? 'not known' : `${fine(stairs.multiples.total_loss_db[multiple - 1]!)} ±${(2 * stairs.multiples.loss_standard_uncertainty_db[multiple - 1]!).toFixed(2)}` }}</span>
+      </div>
+      <p class="soft keys"><kbd>←</kbd> <kbd>→</kbd> part <kbd>Shift →</kbd> move <kbd>Del</kbd> off <kbd>1</kbd>–<kbd>0</kbd> multiple, on the parts</p>
+      <template v-if="stairs">
+        <StairFindings :stairs="stairs" @cure="take" />
+        <StairGauges :stairs="stairs" :multiple="multiple" />
+        <p class="soft small">Reckoned with {{ watts(stairs.source_w) }}, {{ stairs.source_why }}.</p>
+      </template>
+      <div class="lower">
+        <SupplyLine :draft="draft" @change="change" />
+        <label class="soft offset">offset the instrument already adds, dB
+          <TypedLine :value="String(draft.applied_offset_db)" name="applied" @commit="(v) => !Number.isNaN(decimal(v)) && change((d) => (d.applied_offset_db = decimal(v)))" />
+        </label>
+        <ElButton size="small" name="measure" :disabled="parts.length === 0" @click="measuring = !measuring">{{ measuring ? 'Not now' : 'Measure a stack' }}</ElButton>
+        <a v-if="kept" :href="`/api/v1/paths/${kept.id}/touchstone`" download>as .s2p</a>
+      </div>
+      <StackMeasure v-if="measuring && kept" :path="kept" @done="measured" />
+      <p class="soft small">Ratings and readings here are as you typed them. Each maker’s own limits, local law and your licence come first; hot loads and bare connectors burn.</p>
+    </section>
+    <section v-else class="soft none">
+      <p>No path is kept yet. A path is what the signal passes from the radio’s antenna connector to the instrument; once drawn, every level on it is known before you key.</p>
+    </section>
+    <p v-if="away" class="undo" role="status">Put away. <ElButton size="small" @click="takeBack">Take it back</ElButton></p>
+  </div>
+</template>
+
+<style scoped>
+.board {
+  display: grid;
+  grid-template-columns: 220px minmax(0, 1fr);
+  gap: 26px;
+  align-items: start;
+}
+aside {
+  position: sticky;
+  top: 12px;
+  max-height: calc(100vh - 24px);
+  overflow-y: auto;
+}
+nav a {
+  display: block;
+  text-decoration: none;
+  padding: 3px 8px;
+  font-size: 14px;
+  line-height: 1.3;
+  color: var(--soft);
+  border-left: 3px solid transparent;
+}
+nav a.router-link-active {
+  color: var(--ink);
+  font-weight: 500;
+  border-color: var(--ink);
+  background: var(--sheet);
+}
+aside > .el-button {
+  margin: 8px 0 14px;
+}
+header {
+  display: flex;
+  align-items: baseline;
+  gap: 12px;
+  margin: 10px 0 8px;
+}
+header .title {
+  flex: 1;
+  font-size: 19px;
+  font-weight: 600;
+}
+header label {
+  font-size: 14px;
+  display: flex;
+  align-items: baseline;
+  gap: 6px;
+  white-space: nowrap;
+}
+header label .el-input {
+  width: 90px;
+}
+header .el-button {
+  margin: 0;
+}
+.state {
+  font-size: 14px;
+  min-width: 62px;
+}
+.scroll {
+  overflow-x: auto;
+  background: var(--sheet);
+  border: 1px solid var(--hair);
+}
+.start {
+  padding: 26px;
+  max-width: 560px;
+}
+.multiples {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px;
+  align-items: baseline;
+  margin: 4px 0 6px;
+}
+.multiples button {
+  all: unset;
+  cursor: pointer;
+  padding: 2px 6px;
+  font-size: 14px;
+  color: var(--soft);
+}
+.multiples button[aria-pressed='true'] {
+  color: var(--ink);
+  font-weight: 600;
+  box-shadow: 0 2px 0 var(--ink);
+}
+.multiples button:focus-visible {
+  outline: 2px solid var(--ink);
+}
+.at {
+  margin-left: 10px;
+  font-size: 14px;
+}
+.keys {
+  font-size: 13px;
+  margin: 0 0 6px;
+}
+.lower {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 22px;
+  align-items: baseline;
+  border-top: 1px solid var(--hair);
+  margin-top: 8px;
+  padding-top: 8px;
+  font-size: 14px;
+}
+.offset {
+  display: flex;
+  gap: 6px;
+  align-items: baseline;
+}
+.offset .el-input {
+  width: 60px;
+}
+.small {
+  font-size: 14px;
+}
+.undo {
+  position: fixed;
+  right: 30px;
+  bottom: 20px;
+  background: var(--sheet);
+  border: 1px solid var(--ink);
+  padding: 8px 14px;
+}
+</style>

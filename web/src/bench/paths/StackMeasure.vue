@@ -1,0 +1,178 @@
+<script setup lang="ts">
+// Parts measured in one piece: read without and with them, or their two-port
+// file. The loss is seen as it is typed; kept, it replaces the printed sum on
+// this path from then on.
+import { useDebounceFn } from '@vueuse/core'
+import { computed, ref, watch } from 'vue'
+import { api, ask, newKey, type Refusal, type Schemas } from '../../shared/api/client'
+import { fine, megahertz } from '../../shared/figures'
+import { decimal, ending, useBench, type KeptPath } from '../bench'
+
+const props = defineProps<{ path: KeptPath }>()
+const emit = defineEmits<{ done: [] }>()
+const bench = useBench()
+
+const names = computed(() => props.path.parts.map((p) => bench.byId.get(p.kit_id)?.name ?? '?'))
+const ends = computed(() => ending.includes(bench.byId.get(props.path.parts.at(-1)?.kit_id ?? '')?.kind ?? ''))
+const lastPart = computed(() => props.path.parts.length - (ends.value ? 2 : 1))
+const first = ref(0)
+const last = ref(Math.max(0, lastPart.value))
+const on = ref(new Date().toISOString().slice(0, 10))
+const instruments = computed(() => bench.owned.filter((k) => k.spec.meter != null || k.kind === 'analyzer'))
+const meter = ref(instruments.value[0]?.id ?? '')
+const meterWith = ref('')
+const rows = ref([{ mhz: bench.keyed.mhz, without: '', with: '' }])
+const file = ref('')
+const fileName = ref('')
+const tolerance = ref('0.2')
+const table = ref<Schemas['PathMeasuredPoint'][]>([])
+const wrong = ref<Record<string, string>>({})
+const trouble = ref('')
+let key = newKey()
+
+const part = (id: string) => ({ kit_id: id, setting: bench.byId.get(id)?.first_setting ?? '' })
+function body(): Schemas['StackWrite'] {
+  const out: Schemas['StackWrite'] = { id: key, version: props.path.version, first: first.value, last: last.value, measured_on: on.value }
+  if (file.value) return { ...out, touchstone: file.value, tolerance_db: Math.max(0, decimal(tolerance.value) || 0) }
+  const points = rows.value.filter((r) => r.without.trim() || r.with.trim()).map((r) => ({ frequency_hz: (decimal(r.mhz) || 0) * 1e6, without: r.without, with: r.with }))
+  return { ...out, meter: part(meter.value), points, ...(meterWith.value ? { meter_with: part(meterWith.value) } : {}) }
+}
+const ready = computed(() => file.value !== '' || rows.value.some((r) => r.without.trim() && r.with.trim()))
+
+function refused(e: Refusal) {
+  table.value = []
+  wrong.value = Object.fromEntries(e.fields.map((f) => [f.field.replace(/^body\./, ''), f.detail]))
+  trouble.value = e.fields.length ? e.fields.filter((f) => !f.field.includes('points[')).map((f) => f.detail).join('; ') : e.message
+}
+const preview = useDebounceFn(async () => {
+  if (!ready.value) return
+  try {
+    table.value = (await ask(api.POST('/api/v1/paths/{id}/stacks/preview', { params: { path: { id: props.path.id } }, body: body() }))).table
+    wrong.value = {}
+    trouble.value = ''
+  } catch (e) {
+    refused(e as Refusal)
+  }
+}, 120)
+watch([rows, file, tolerance, meter, meterWith, first, last], () => void preview(), { deep: true })
+
+async function keep() {
+  try {
+    const got = await ask(api.POST('/api/v1/paths/{id}/stacks', { params: { path: { id: props.path.id } }, body: body() }))
+    key = newKey()
+    if (got.path) bench.keepPath(got.path)
+    emit('done')
+  } catch (e) {
+    refused(e as Refusal)
+  }
+}
+async function take(files: FileList | null | undefined) {
+  const f = files?.[0]
+  if (!f) return
+  if (f.size > 4 * 2 ** 20) {
+    trouble.value = `${f.name} is over 4 MiB, the most that is read.`
+    return
+  }
+  fileName.value = f.name
+  file.value = await f.text()
+}
+</script>
+
+<template>
+  <form class="measure" @submit.prevent="keep">
+    <h3>Measure a stack</h3>
+    <p class="soft">Read a steady carrier without the parts, then with them in between; or give their .s2p file. Kept, the loss found counts on this path in later readings; older ones stay as they were.</p>
+    <div class="line">
+      <label>from <select v-model.number="first" name="first"><option v-for="(n, i) in names.slice(0, lastPart + 1)" :key="i" :value="i">{{ n }}</option></select></label>
+      <label>to <select v-model.number="last" name="last"><option v-for="(n, i) in names.slice(0, lastPart + 1)" :key="i" :value="i" :disabled="i < first">{{ n }}</option></select></label>
+      <label>on <input v-model="on" type="date" name="measured-on" /></label>
+    </div>
+    <template v-if="!file">
+      <div class="line">
+        <label>read on <select v-model="meter" name="meter"><option v-for="k in instruments" :key="k.id" :value="k.id">{{ k.name }}</option></select></label>
+        <label>with the stack, on <select v-model="meterWith" name="meter-with"><option value="">the same</option><option v-for="k in instruments" :key="k.id" :value="k.id">{{ k.name }}</option></select></label>
+      </div>
+      <div v-for="(r, i) in rows" :key="i" class="line">
+        <label>MHz <ElInput v-model="r.mhz" :name="`stack-${i}-mhz`" inputmode="decimal" /></label>
+        <label>without <ElInput v-model="r.without" :name="`stack-${i}-without`" placeholder="4.71 4.8" /></label>
+        <label>with <ElInput v-model="r.with" :name="`stack-${i}-with`" placeholder="-3.2 dBm" /></label>
+        <span v-for="(w, f) in wrong" v-show="String(f).startsWith(`points[${i}]`)" :key="f" class="danger">{{ w }}</span>
+      </div>
+      <button type="button" class="plain" @click="rows.push({ mhz: '', without: '', with: '' })">another frequency</button>
+    </template>
+    <div v-else class="line">
+      <span>{{ fileName }}</span>
+      <label>good to within, ± dB <ElInput v-model="tolerance" name="tolerance" inputmode="decimal" /></label>
+      <button type="button" class="plain" @click="file = ''">readings instead</button>
+    </div>
+    <p v-if="trouble" class="danger" role="alert">{{ trouble }}</p>
+    <p class="found" aria-live="polite">
+      <template v-for="p in table.slice(0, 6)" :key="p.frequency_hz"><b>{{ fine(p.db) }}</b> ±{{ (2 * p.standard_uncertainty_db).toFixed(2) }} dB at {{ megahertz(p.frequency_hz) }}<br /></template>
+      <span v-if="table.length > 6" class="soft">and {{ table.length - 6 }} more, up to {{ megahertz(table.at(-1)!.frequency_hz) }}</span>
+    </p>
+    <label v-if="!file" class="upload">or load its .s2p <input type="file" name="stack-file" accept=".s2p,text/plain" @change="take(($event.target as HTMLInputElement).files)" /></label>
+    <ElButton type="primary" native-type="submit" name="keep-stack" :disabled="table.length === 0">Keep it: it counts from now on</ElButton>
+  </form>
+</template>
+
+<style scoped>
+.measure {
+  background: var(--sheet);
+  border: 1px solid var(--hair);
+  padding: 14px 18px;
+  margin-top: 12px;
+}
+.line {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 22px;
+  align-items: baseline;
+  margin: 6px 0;
+}
+label {
+  font-size: 14px;
+  color: var(--soft);
+  display: flex;
+  gap: 6px;
+  align-items: baseline;
+}
+.el-input {
+  width: 130px;
+}
+select,
+input[type='date'] {
+  font-size: 15px;
+  background: transparent;
+  color: var(--ink);
+  border: 0;
+  border-bottom: 1px solid var(--soft);
+}
+select option {
+  background: var(--sheet);
+}
+.found {
+  font-size: 18px;
+}
+.plain,
+.upload {
+  font-size: 14px;
+  cursor: pointer;
+  text-decoration: underline;
+  text-underline-offset: 3px;
+}
+.plain {
+  all: unset;
+  font-size: 14px;
+  cursor: pointer;
+  text-decoration: underline;
+}
+.plain:focus-visible,
+.upload:focus-within {
+  outline: 2px solid var(--ink);
+}
+.upload input {
+  position: absolute;
+  opacity: 0;
+  width: 1px;
+}
+</style>
