@@ -221,7 +221,7 @@ func (d *Dossier) sweep(row *store.Sweep) (judge.Sweep, float64, error) {
 	}
 	accuracy := 0.0
 	for _, k := range row.Through.Kit {
-		accuracy = max(accuracy, k.Spec.AccuracyDB)
+		accuracy = max(accuracy, k.Spec.HalfWidth())
 	}
 	standing, _ := d.standing(row.ID)
 	return judge.Sweep{

@@ -6,6 +6,7 @@ import (
 
 	"talloak/core/advise"
 	"talloak/core/dc"
+	"talloak/core/kit"
 	"talloak/core/path"
 	"talloak/core/problem"
 	"talloak/core/rf"
@@ -42,6 +43,7 @@ type Staircase struct {
 	PeakDB     float64          `json:"peak_db"` // PEP above mean, at every point of the path
 	SourceWhy  string           `json:"source_why"`
 	Titles     []string         `json:"titles"`
+	Typical    []string         `json:"typical"`   // parts that stand on typical values
 	LidsDBm    []*float64       `json:"lids_dbm"`  // what each part takes at the carrier
 	Runs       []MeasuredRun    `json:"runs"`      // parts whose loss was measured
 	Multiples  path.Analysis    `json:"multiples"` // at 1 to 10 times the carrier
@@ -82,7 +84,7 @@ const assumedW = 10
 // something that can be damaged is a danger. Errors are *problem.Error.
 func Wire(w Wiring) (Staircase, error) {
 	t := w.Through
-	out := Staircase{PathID: t.PathID, Name: t.Name, Socket: t.Socket, Purpose: Purpose(t), Titles: []string{}, Cures: []advise.Cure{}}
+	out := Staircase{PathID: t.PathID, Name: t.Name, Socket: t.Socket, Purpose: Purpose(t), Titles: []string{}, Typical: []string{}, Cures: []advise.Cure{}}
 	parts, err := prepare(t)
 	if err != nil {
 		return out, err
@@ -101,6 +103,7 @@ func Wire(w Wiring) (Staircase, error) {
 		return out, err
 	}
 	out.Problems, out.Safe = at.Problems, at.Safe
+	out.Problems = append(out.Problems, w.doubts(&out)...)
 	if t.StackChanged {
 		out.Problems = append(out.Problems, path.Finding{Severity: path.Caution, Code: "stack-changed", Detail: "parts that were measured in one piece no longer lie as they were measured: their printed losses count; measure them again"})
 	}
@@ -131,6 +134,35 @@ func Wire(w Wiring) (Staircase, error) {
 	out.DialIn = dialIn(p, t, w.Carrier)
 	return out, w.dcSide(&out)
 }
+
+// doubts are what one should know of the items themselves before keying: typical
+// values where a real one protects something, retired items, one item twice.
+func (w *Wiring) doubts(out *Staircase) []path.Finding {
+	var found []path.Finding
+	say := func(i int, code, format string, args ...any) {
+		found = append(found, path.Finding{Severity: path.Caution, Element: &i, Code: code, Detail: fmt.Sprintf(format, args...)})
+	}
+	seen := map[string]bool{}
+	for i, k := range w.Through.Kit {
+		if len(k.Spec.Typical) > 0 {
+			out.Typical = append(out.Typical, k.Name)
+		}
+		if slices.Contains(k.Spec.Typical, "element.ranges") {
+			say(i, "typical-input", "what the input of %s survives is a typical value, not its own: look it up before keying", k.Name)
+		}
+		if slices.ContainsFunc(w.Bench, func(b store.KitItem) bool { return b.ID == k.ID && b.RetiredAt != nil }) {
+			say(i, "retired", "%s is retired", k.Name)
+		}
+		if seen[k.ID] && !slices.Contains(pluralKinds, k.Spec.KindOf()) {
+			say(i, "twice", "%s is on the path twice", k.Name)
+		}
+		seen[k.ID] = true
+	}
+	return found
+}
+
+// pluralKinds are those one owns several of without writing each down.
+var pluralKinds = []kit.Kind{kit.Adapter, kit.Cable}
 
 // stress is what is sent into the path, and the power its limits are for.
 func (w *Wiring) stress(out *Staircase) (claimedW float64, s path.Stress) {

@@ -9,6 +9,7 @@ import (
 	"net/http"
 	"slices"
 	"strings"
+	"sync/atomic"
 	"testing"
 
 	"github.com/google/uuid"
@@ -145,14 +146,18 @@ func TestRetireNotDelete(t *testing.T) {
 	}
 }
 
-// endless gives zeros for ever and counts them.
-type endless struct{ sent, most int64 }
+// endless gives blanks up to a number of bytes and counts them; the client may
+// still be reading it when the answer is there.
+type endless struct {
+	sent atomic.Int64
+	most int64
+}
 
 func (e *endless) Read(p []byte) (int, error) {
-	if e.sent >= e.most {
+	if e.sent.Load() >= e.most {
 		return 0, io.EOF
 	}
-	e.sent += int64(len(p))
+	e.sent.Add(int64(len(p)))
 	for i := range p {
 		p[i] = ' '
 	}
@@ -178,8 +183,8 @@ func TestTooLargeIsRefusedBeforeItIsRead(t *testing.T) {
 		if resp.StatusCode != http.StatusRequestEntityTooLarge || !bytes.Contains(text, []byte("4 MiB")) {
 			t.Errorf("%s: %d %s", at.path, resp.StatusCode, text)
 		}
-		if source.sent > 16<<20 {
-			t.Errorf("%s: %d MB were taken before it was refused", at.path, source.sent>>20)
+		if sent := source.sent.Load(); sent > 16<<20 {
+			t.Errorf("%s: %d MB were taken before it was refused", at.path, sent>>20)
 		}
 	}
 }

@@ -150,7 +150,7 @@ func (s *Server) meterAt(ctx context.Context, field string, p store.PathPart) (*
 		return nil, nil, below(field, err)
 	}
 	if meter == nil && len(item.Spec.Element.Ranges) > 0 {
-		meter = &reading.Meter{DB: item.Spec.AccuracyDB, SWR: item.Spec.Element.SWR}
+		meter = &reading.Meter{DB: item.Spec.HalfWidth(), SWR: item.Spec.Element.SWR}
 	}
 	if meter == nil {
 		return nil, nil, problem.New(field+".kit_id", "%s reads no power", item.Name)

@@ -9,6 +9,7 @@ import (
 
 	"talloak/core/decision"
 	"talloak/core/judge"
+	"talloak/core/kit"
 	"talloak/core/path"
 	"talloak/core/problem"
 	"talloak/core/rulebook"
@@ -153,10 +154,24 @@ func notExamined(where string, r *judge.Ruling) []string {
 	return nil
 }
 
+// kitLine says what an item was, how it was set, and what its figures rest on.
 func kitLine(k store.KitCopy) string {
-	line := k.Name
+	line := kit.Title(k.Name, k.Setting)
 	if k.Spec.CheckedOn != "" {
 		line += ", last checked " + k.Spec.CheckedOn
+	}
+	if m := k.Measured; m != nil {
+		parts := "its loss"
+		if m.Spans > 1 {
+			parts = fmt.Sprintf("the loss of it and the %d before it", m.Spans-1)
+		}
+		line += fmt.Sprintf(", %s measured %s", parts, m.On)
+	}
+	if m := k.Spec.Meter; m != nil && m.Baseline != nil {
+		line += fmt.Sprintf(", %+.2f dB taken out against %s, %s", m.Baseline.OffsetDB, m.Baseline.Against, m.Baseline.On)
+	}
+	if len(k.Spec.Typical) > 0 {
+		line += ", some of its figures typical for its kind"
 	}
 	if k.Spec.Note != "" {
 		line += " (" + k.Spec.Note + ")"

@@ -181,4 +181,3 @@ func TestFreezeNumbersInOrder(t *testing.T) {
 		t.Error("a frozen edition was changed")
 	}
 }
-

@@ -65,3 +65,40 @@ func TestReadingBaseline(t *testing.T) {
 	refused(t, "reading", `{"text":"5","unit":"W","frequency_hz":145e6,"meter":{"baseline":{"offset_db":1,"standard_uncertainty_db":-1,"from_hz":2,"to_hz":1}}}`,
 		"meter.baseline.standard_uncertainty_db", "meter.baseline.to_hz")
 }
+
+// TestCertificates: a stated expanded uncertainty counts as U / k (JCGM 100,
+// 4.3.3), for meters in both forms, for losses, and for a needle as given.
+func TestCertificates(t *testing.T) {
+	a := run(t, "reading", `{"text":"10","unit":"W","frequency_hz":145e6,"meter":{"expanded_pct":3,"expanded_db":0.3,"coverage_factor":3,"needle":true,"digit_w":1,"needle_w":0.05},
+		"path":{"elements":[{"kind":"attenuator","loss":{"flat_db":0},"expanded_db":0.2}]}}`)
+	a.near("budget.0.relative", 0.01, 1e-12)
+	a.is("budget.0.divisor", 3)
+	a.near("budget.1.relative", 0.1/4.342945, 1e-6)
+	a.is("budget.2.source", "reading the needle")
+	a.near("budget.2.relative", 0.005, 1e-12)
+	a.is("budget.3.source", "loss of the path")
+	a.near("budget.3.relative", 0.1/4.342945, 1e-6) // k = 2 where none is given
+	a = run(t, "path", `{"source_w":5,"frequencies_hz":[146e6],"elements":[{"kind":"attenuator","loss":{"flat_db":40},"tolerance_db":0.3,"expanded_db":0.2,"coverage_factor":2},{"kind":"load","max_w":5}]}`)
+	a.near("loss_standard_uncertainty_db.0", 0.2, 1e-9) // 0.3/sqrt 3 and 0.1 together
+	a = run(t, "reading", `{"text":"10","unit":"W","frequency_hz":145e6,"meter":{},"path":{"elements":[{"kind":"attenuator","loss":{"flat_db":1},"measured":{"spans":1,"on":"2026-11-20","table":[{"frequency_hz":144e6,"db":3.0103,"standard_uncertainty_db":0.1}]}}]}}`)
+	a.near("at_connector_w", 20, 1e-4)
+	a.is("budget.0.source", "loss of the path, measured 2026-11-20")
+	refused(t, "reading", `{"text":"1","unit":"W","frequency_hz":1e6,"meter":{"coverage_factor":0,"expanded_db":-1,"needle_w":-1}}`, "meter.expanded_db", "meter.needle_w", "meter.coverage_factor")
+	refused(t, "path", `{"source_w":5,"frequencies_hz":[146e6],"elements":[{"kind":"load","expanded_db":-1,"coverage_factor":0}]}`, "elements[0].expanded_db", "elements[0].coverage_factor")
+}
+
+// TestStrictPath: what is not known in front of an analyzer is a danger only
+// where that is asked for; the plain answer is a caution.
+func TestStrictPath(t *testing.T) {
+	const elements = `"source_w":5,"frequencies_hz":[4e9],"elements":[{"kind":"attenuator","loss":{"flat_db":40},"max_w":10,"to_hz":3e9},{"kind":"analyzer","ranges":[{"from_hz":1e5,"to_hz":6e9,"max_input_dbm":10}]}]`
+	a := run(t, "path", "{"+elements+"}")
+	a.is("safe", true)
+	if got := a.codes("problems"); got != "out-of-range" {
+		t.Errorf("plain: %q", got)
+	}
+	a = run(t, "path", `{"strict":true,`+elements+"}")
+	a.is("safe", false)
+	if got := a.codes("problems"); got != "out-of-range unknown-level" {
+		t.Errorf("strict: %q", got)
+	}
+}

@@ -44,6 +44,9 @@ func (s *Spec) Check() error {
 	if s.AccuracyDB < 0 {
 		bad.Add("accuracy_db", "give 0 dB or more")
 	}
+	if s.AccuracyK != nil && !(*s.AccuracyK > 0) {
+		bad.Add("accuracy_k", "give the k of the certificate, above 0; it is usually 2")
+	}
 	if l := s.Levels; l != nil && l.ToDBm <= l.FromDBm {
 		bad.Add("levels.to_dbm", "must be above from_dbm")
 	}

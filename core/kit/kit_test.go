@@ -125,6 +125,9 @@ func TestSettings(t *testing.T) {
 		t.Errorf("%+v %v %s", e, err, switched.First())
 	}
 	sampler := Spec{Kind: Sampler, Positions: []Position{{Name: "knob 1", Unknown: true}, {Name: "knob 5", DB: v(33.0)}}}
+	if sampler.First() != "knob 5" {
+		t.Error("an unknown coupling is offered before a known one")
+	}
 	if e, _, _ := sampler.On("knob 1"); !e.CouplingUnknown {
 		t.Error("an unknown coupling became known")
 	}

@@ -2,6 +2,7 @@ package kit
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strconv"
 	"strings"
@@ -96,7 +97,8 @@ type LevelRange struct {
 // Spec is everything known about an item. Element is what it is on a path, with
 // its frequency range, ratings, loss and SWR; Meter how well it reads watts, on
 // one of ScalesW where it has several. AccuracyDB is the amplitude accuracy of
-// an analyzer or generator, a half-width in dB. Typical names the fields, by
+// an analyzer or generator in dB, a half-width, or the expanded uncertainty of a
+// certificate where AccuracyK gives its coverage factor. Typical names the fields, by
 // their path in here, that hold a typical value rather than the item's own.
 type Spec struct {
 	Kind         Kind           `json:"kind,omitempty"`
@@ -105,12 +107,22 @@ type Spec struct {
 	ScalesW      []float64      `json:"scales_w,omitempty"`
 	Positions    []Position     `json:"positions,omitempty"`
 	AccuracyDB   float64        `json:"accuracy_db,omitempty"`
+	AccuracyK    *float64       `json:"accuracy_k,omitempty"`
 	PreAmplifier string         `json:"pre_amplifier,omitempty" enum:",none,fitted"`
 	Supply       *SupplyRange   `json:"supply,omitempty"`
 	Levels       *LevelRange    `json:"levels,omitempty"`
 	CheckedOn    string         `json:"checked_on,omitempty"`
 	Note         string         `json:"note,omitempty"`
 	Typical      []string       `json:"typical,omitempty"`
+}
+
+// HalfWidth is the amplitude accuracy as the half-width of a rectangular
+// distribution with the same standard uncertainty, in dB.
+func (s *Spec) HalfWidth() float64 {
+	if s.AccuracyK != nil {
+		return s.AccuracyDB / *s.AccuracyK * math.Sqrt(3)
+	}
+	return s.AccuracyDB
 }
 
 // KindOf is the kind of the item; copies kept by older measurements say only
@@ -198,16 +210,14 @@ func (p *Position) apply(e *path.Element) {
 	}
 }
 
-// First is the setting an item is put on a path with: of a switched part the one
-// that takes most, of a meter the largest scale, of an analyzer its first input.
+// First is the setting an item is put on a path with: of a switched part or a
+// sampler the one that takes most, of a meter the largest scale, of an analyzer
+// its first input.
 func (s *Spec) First() string {
-	best, most := "", -1.0
+	best, most := "", math.Inf(-1)
 	for _, p := range s.Positions {
-		if db := p.DB; best == "" || db != nil && *db > most {
-			best = p.Name
-			if db != nil {
-				most = *db
-			}
+		if db := p.most(); best == "" || db > most {
+			best, most = p.Name, db
 		}
 	}
 	for _, w := range s.ScalesW {
@@ -219,6 +229,20 @@ func (s *Spec) First() string {
 		best = names[0]
 	}
 	return best
+}
+
+// most is the highest loss a position is known to have; below any where it is unknown.
+func (p *Position) most() float64 {
+	most := math.Inf(-1)
+	if p.DB != nil {
+		most = *p.DB
+	}
+	if p.Loss != nil {
+		for _, point := range p.Loss.Table {
+			most = max(most, point.DB)
+		}
+	}
+	return most
 }
 
 // Title is how the item is called on a path at a setting.

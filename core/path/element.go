@@ -8,6 +8,7 @@ import (
 	"talloak/core/problem"
 	"talloak/core/rf"
 	"talloak/core/touchstone"
+	"talloak/core/uncertainty"
 	"talloak/core/units"
 )
 
@@ -61,6 +62,8 @@ type Range struct {
 // are in W, losses and tolerances in dB (a tolerance is a half-width). MaxW is
 // the continuous rating; ShortMaxW is taken for at most ShortS seconds. The SWR
 // of a one-port file counts where it has an answer, the flat one elsewhere.
+// ExpandedDB is the expanded uncertainty of the loss on a certificate, at its
+// CoverageFactor (2 where none is given), beside or instead of the tolerance.
 // CouplingUnknown is a sampler nobody has measured: it has no loss. Measured
 // supersedes printed losses.
 type Element struct {
@@ -68,6 +71,8 @@ type Element struct {
 	Name               string          `json:"name,omitempty"`
 	Loss               *Loss           `json:"loss,omitempty"`
 	ToleranceDB        *float64        `json:"tolerance_db,omitempty"`
+	ExpandedDB         *float64        `json:"expanded_db,omitempty"`
+	CoverageFactor     *float64        `json:"coverage_factor,omitempty"`
 	MaxW               *float64        `json:"max_w,omitempty"`
 	ShortMaxW          *float64        `json:"short_max_w,omitempty"`
 	ShortS             *float64        `json:"short_s,omitempty"`
@@ -211,6 +216,8 @@ func (e *Element) compile() (curve, error) {
 	e.checkShort(&bad)
 	positive(&bad, "main_load_w", e.MainLoadW, "a rating in W above 0")
 	atLeast(&bad, "tolerance_db", e.ToleranceDB, 0, "dB")
+	atLeast(&bad, "expanded_db", e.ExpandedDB, 0, "dB")
+	positive(&bad, "coverage_factor", e.CoverageFactor, "the k of the certificate, above 0; it is usually 2")
 	atLeast(&bad, "length_m", e.LengthM, 0, "m")
 	atLeast(&bad, "input_attenuation_db", e.InputAttenuationDB, 0, "dB")
 	atLeast(&bad, "swr", e.SWR, 1, "")
@@ -425,6 +432,22 @@ func (e *Element) checkRanges() error {
 		}
 	}
 	return bad.Err()
+}
+
+// lossVariance is the square of the standard uncertainty of the printed loss, dB.
+func (e *Element) lossVariance() float64 {
+	sum := 0.0
+	if e.ToleranceDB != nil {
+		sum += *e.ToleranceDB * *e.ToleranceDB / 3
+	}
+	if e.ExpandedDB != nil {
+		k := float64(uncertainty.CoverageFactor)
+		if e.CoverageFactor != nil {
+			k = *e.CoverageFactor
+		}
+		sum += *e.ExpandedDB / k * *e.ExpandedDB / k
+	}
+	return sum
 }
 
 func positive(bad *problem.List, field string, v *float64, want string) {

@@ -2,6 +2,8 @@ package path
 
 import (
 	"fmt"
+	"slices"
+	"strings"
 
 	"talloak/core/problem"
 	"talloak/core/units"
@@ -117,4 +119,16 @@ func (p *Path) runAt(i int, f units.Hertz) *run {
 		}
 	}
 	return nil
+}
+
+// MeasuredOn is when the losses that count at f were measured, one day after the
+// other; empty where none was.
+func (p *Path) MeasuredOn(f units.Hertz) string {
+	var days []string
+	for _, r := range p.runs {
+		if r.m.Span().contains(f) && r.m.On != "" && !slices.Contains(days, r.m.On) {
+			days = append(days, r.m.On)
+		}
+	}
+	return strings.Join(days, ", ")
 }

@@ -212,7 +212,7 @@ func (p *Path) Sample(from, to units.Hertz, n int) []units.Hertz {
 }
 
 // LossUncertainty is the standard uncertainty of LossAt at f: tolerances as
-// rectangular half-widths, and mismatch for each neighbouring pair that both
+// rectangular half-widths, certificates by their k, and mismatch for each neighbouring pair that both
 // state their SWR. What was measured in one piece has the uncertainty of that
 // measurement instead.
 func (p *Path) LossUncertainty(f units.Hertz) units.DB {
@@ -224,8 +224,8 @@ func (p *Path) LossUncertainty(f units.Hertz) units.DB {
 		case r != nil && i == r.last:
 			_, u := r.m.At(f)
 			sum += float64(u * u)
-		case r == nil && e.ToleranceDB != nil && i < p.passed():
-			sum += *e.ToleranceDB * *e.ToleranceDB / 3
+		case r == nil && i < p.passed():
+			sum += e.lossVariance()
 		}
 		if i > 0 && (r == nil || r != before) {
 			if a, b := p.curves[i-1].swr(f), p.curves[i].swr(f); a != nil && b != nil {

@@ -27,6 +27,15 @@ type Meter struct {
 	Needle       bool     `json:"needle,omitempty"`
 	SWR          *float64 `json:"swr,omitempty"`
 
+	// A certificate's expanded uncertainty, in dB and in percent of the reading,
+	// at its coverage factor k, 2 where none is given.
+	ExpandedDB     float64  `json:"expanded_db,omitempty"`
+	ExpandedPct    float64  `json:"expanded_pct,omitempty"`
+	CoverageFactor *float64 `json:"coverage_factor,omitempty"`
+	// NeedleW is how well a needle is read, as a standard uncertainty in W; where
+	// it is not given a fifth of a division is taken.
+	NeedleW float64 `json:"needle_w,omitempty"`
+
 	Baseline *Baseline `json:"baseline,omitempty"`
 }
 
@@ -175,10 +184,13 @@ func (m Meter) Check() error {
 	for _, part := range []struct {
 		field string
 		v     float64
-	}{{"pct_reading", m.PctReading}, {"pct_full_scale", m.PctFullScale}, {"db", m.DB}, {"digit_w", m.DigitW}} {
+	}{{"pct_reading", m.PctReading}, {"pct_full_scale", m.PctFullScale}, {"db", m.DB}, {"digit_w", m.DigitW}, {"expanded_db", m.ExpandedDB}, {"expanded_pct", m.ExpandedPct}, {"needle_w", m.NeedleW}} {
 		if part.v < 0 {
 			bad.Add(part.field, "give 0 or more")
 		}
+	}
+	if m.CoverageFactor != nil && !(*m.CoverageFactor > 0) {
+		bad.Add("coverage_factor", "give the k of the certificate, above 0; it is usually 2")
 	}
 	if m.SWR != nil && *m.SWR < 1 {
 		bad.Add("swr", "give 1 or more")
@@ -206,7 +218,19 @@ func (in Input) budget(watts []float64, mean float64) uncertainty.Budget {
 	if m.DB > 0 {
 		b = append(b, uncertainty.Rectangular("meter, in dB", m.DB/uncertainty.DBPerRelative))
 	}
+	k := float64(uncertainty.CoverageFactor)
+	if m.CoverageFactor != nil {
+		k = *m.CoverageFactor
+	}
+	if m.ExpandedPct > 0 {
+		b = append(b, uncertainty.Stated("meter, certificate, of reading", m.ExpandedPct/100, k))
+	}
+	if m.ExpandedDB > 0 {
+		b = append(b, uncertainty.Stated("meter, certificate, in dB", m.ExpandedDB/uncertainty.DBPerRelative, k))
+	}
 	switch {
+	case m.NeedleW > 0 && m.Needle:
+		b = append(b, uncertainty.Standard("reading the needle", m.NeedleW/mean, "normal"))
 	case m.DigitW > 0 && m.Needle: // interpolated to a fifth of a division
 		b = append(b, uncertainty.Standard("reading the needle", m.DigitW/5/mean, "normal"))
 	case m.DigitW > 0:
@@ -216,7 +240,11 @@ func (in Input) budget(watts []float64, mean float64) uncertainty.Budget {
 		b = append(b, uncertainty.Repeats(stat.StdDev(watts, nil)/mean, len(watts)))
 	}
 	if u := float64(in.Path.LossUncertainty(in.Frequency)); u > 0 {
-		b = append(b, uncertainty.Standard("loss of the path", u/uncertainty.DBPerRelative, "combined"))
+		source := "loss of the path"
+		if on := in.Path.MeasuredOn(in.Frequency); on != "" {
+			source += ", measured " + on
+		}
+		b = append(b, uncertainty.Standard(source, u/uncertainty.DBPerRelative, "combined"))
 	}
 	if base := m.Baseline; base != nil && base.covers(in.Frequency) {
 		b = append(b, uncertainty.Standard(fmt.Sprintf("%s, %+.2f dB taken out", base.title(), base.OffsetDB), base.UncertaintyDB/uncertainty.DBPerRelative, "t"))

@@ -41,6 +41,12 @@ func Standard(source string, u float64, distribution string) Line {
 	return Line{source, u, distribution, 1}
 }
 
+// Stated is a part given as an expanded uncertainty with its coverage factor k,
+// as a certificate states it: U / k.
+func Stated(source string, expanded, k float64) Line {
+	return Line{source, expanded / k, "normal", k}
+}
+
 // UShaped is a part given as the limit a of a U-shaped distribution: a / sqrt 2.
 func UShaped(source string, a float64) Line {
 	return Line{source, a / math.Sqrt2, "U-shaped", math.Sqrt2}

@@ -28,7 +28,12 @@ watch(
   { immediate: true },
 )
 
+// What is no number is said, and nothing is sent until it is one.
+const unread = ref('')
 function send() {
+  const odd = rows.value.flatMap((r) => [r.from, r.to, r.survives, r.floor, ...r.rbw.split(/\s+/)]).find((t) => t.trim() !== '' && Number.isNaN(decimal(t)))
+  unread.value = odd === undefined ? '' : `“${odd.trim()}” is no number`
+  if (odd !== undefined) return
   const out = rows.value.map((r): Range => {
     const one: Range = { from_hz: (decimal(r.from) || 0) * 1e6, to_hz: (decimal(r.to) || 0) * 1e6 }
     if (r.name.trim()) one.name = r.name.trim()
@@ -62,7 +67,7 @@ function less(i: number) {
       <ElInput v-model="r.rbw" :name="`range-${i}-rbw`" placeholder="1 10 100" @input="send" />
       <button type="button" :aria-label="`Take input ${i + 1} off`" @click="less(i)">off</button>
     </div>
-    <em v-if="wrong" class="danger" role="alert">{{ wrong }}</em>
+    <em v-if="unread || wrong" class="danger" role="alert">{{ unread || wrong }}</em>
     <button type="button" @click="more">one more input or range</button>
     <small class="soft">The floor is as displayed at the bandwidth and input attenuation you use.</small>
   </div>

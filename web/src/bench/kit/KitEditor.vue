@@ -16,6 +16,7 @@ const name = ref(props.item.name)
 const spec = ref<Spec>(JSON.parse(JSON.stringify(props.item.spec)) as Spec)
 const typed = reactive<Record<string, string>>({}) // fields whose text is not what is kept
 const wrong = reactive<Record<string, string>>({})
+const unread = new Set<string>() // fields whose text cannot be read: it stays until it can
 const trouble = ref('')
 const state = ref<'kept' | 'keeping…' | 'not kept'>('kept')
 let version = props.item.version
@@ -40,10 +41,12 @@ function type(f: Field, value: string) {
       for (const o of others[f.path] ?? []) if (get(next, o) !== undefined) next = put(next, o, undefined)
     }
     delete wrong[f.path]
+    unread.delete(f.path)
     spec.value = next
     changed()
   } catch (e) {
     wrong[f.path] = (e as Error).message
+    unread.add(f.path)
     state.value = 'not kept'
   }
 }
@@ -76,11 +79,11 @@ async function flush(retired = props.item.retired_at != null) {
     const got = await ask(api.PUT('/api/v1/kit/{id}', { params: { path: { id: props.item.id }, query }, body }))
     version = got.version
     carrier = 0
-    for (const key of Object.keys(wrong)) delete wrong[key]
+    clear(wrong)
     if (!again) {
-      for (const key of Object.keys(typed)) delete typed[key]
+      clear(typed)
       spec.value = JSON.parse(JSON.stringify(got.spec)) as Spec
-      state.value = 'kept'
+      state.value = unread.size ? 'not kept' : 'kept'
     }
     trouble.value = ''
     bench.keepKit(got)
@@ -92,9 +95,14 @@ async function flush(retired = props.item.retired_at != null) {
   if (again) await flush(retired)
 }
 
+/** Clears what is dealt with; what cannot be read yet stays. */
+function clear(of: Record<string, string>) {
+  for (const key of Object.keys(of)) if (!unread.has(key)) delete of[key]
+}
+
 function refused(r: Refusal) {
   state.value = 'not kept'
-  for (const key of Object.keys(wrong)) delete wrong[key]
+  clear(wrong)
   trouble.value = r.status === 409 ? 'This was changed in another window. Copy what you typed, then open the place again.' : ''
   for (const f of r.fields) {
     const at = f.field.replace(/^(body\.)?spec\./, '')
@@ -180,7 +188,7 @@ function forget() {
           <template v-else-if="f.as === 'loss' && file != null">
             <span class="file">from a file <button type="button" @click="unfile('element.loss')">take it off</button></span>
           </template>
-          <ElInput v-else :model-value="text(f)" :name="f.path" :type="f.as === 'loss' || f.as === 'points' || f.as === 'positions' ? 'textarea' : f.as === 'date' ? 'date' : 'text'" :autosize="{ maxRows: 7 }" @update:model-value="(v: string) => type(f, v)" />
+          <ElInput v-else :model-value="text(f)" :name="f.path" :type="f.as === 'loss' || f.as === 'points' || f.as === 'positions' ? 'textarea' : 'text'" :placeholder="f.as === 'date' ? '2026-11-25' : ''" :autosize="{ maxRows: 7 }" @update:model-value="(v: string) => type(f, v)" />
           <em v-if="wrong[f.path]" class="danger" role="alert">{{ wrong[f.path] }}</em>
           <small v-else-if="f.hint" class="soft">{{ f.hint }}</small>
         </label>

@@ -122,8 +122,9 @@ article.open {
   margin: 0 -14px;
   padding: 5px 14px;
 }
-article.retired .strip {
-  opacity: 0.62;
+article.retired .strip :deep(b) {
+  color: var(--soft);
+  font-weight: 400;
 }
 .strip {
   cursor: pointer;

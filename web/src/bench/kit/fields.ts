@@ -32,6 +32,10 @@ const ratings: Field[] = [
 ]
 const swr: Field = { path: 'element.swr', label: 'SWR', hint: 'or drop an .s1p file' }
 const tolerance: Field = { path: 'element.tolerance_db', label: 'within', unit: '± dB' }
+const certificate: Field[] = [
+  { path: 'element.expanded_db', label: 'certificate', unit: '± dB' },
+  { path: 'element.coverage_factor', label: 'its k', hint: '2 unless it says another' },
+]
 const loss: Field = { path: 'element.loss', label: 'loss', as: 'loss', hint: 'dB; or a line a frequency, MHz and dB; or drop an .s2p file' }
 const coupling: Field[] = [
   { path: 'element.coupling_db', label: 'coupling', unit: 'dB', hint: 'flat; else give it over frequency' },
@@ -45,8 +49,12 @@ const meter: Field[] = [
   { path: 'meter.pct_reading', label: 'of reading', unit: '± %' },
   { path: 'meter.pct_full_scale', label: 'of full scale', unit: '± %' },
   { path: 'meter.db', label: 'and', unit: '± dB' },
+  { path: 'meter.expanded_pct', label: 'certificate, of reading', unit: '± %' },
+  { path: 'meter.expanded_db', label: 'or certificate', unit: '± dB' },
+  { path: 'meter.coverage_factor', label: 'its k', hint: '2 unless it says another' },
   { path: 'meter.digit_w', label: 'last digit, or a needle’s division', unit: 'W' },
   { path: 'meter.needle', label: 'a needle', as: 'flag' },
+  { path: 'meter.needle_w', label: 'needle read to, standard', unit: '± W', hint: 'a fifth of a division unless given' },
   { path: 'scales_w', label: 'scales', unit: 'W', as: 'scales', hint: 'several, with spaces: 5 20 200' },
   { path: 'meter.scale_w', label: 'or its one scale ends at', unit: 'W' },
   { path: 'meter.swr', label: 'SWR as a load', hint: '' },
@@ -75,12 +83,12 @@ export function fieldsOf(kind: string): Field[] {
     case 'load':
       return [...range, ...ratings, swr, ...kept]
     case 'attenuator':
-      return [loss, tolerance, ...range, ...ratings, swr, ...kept]
+      return [loss, tolerance, ...certificate, ...range, ...ratings, swr, ...kept]
     case 'switched-attenuator':
       return [{ path: 'positions', label: 'positions', as: 'positions', hint: 'a line a position: name = dB' }, tolerance, ...range, ...ratings, swr, ...kept]
     case 'tap':
     case 'coupler':
-      return [...coupling, tolerance, ...range, ...ratings, swr, ...kept]
+      return [...coupling, tolerance, ...certificate, ...range, ...ratings, swr, ...kept]
     case 'sampler':
       return [{ path: 'positions', label: 'knob', as: 'positions', hint: 'a line a position: name = dB, or name = ? where it was never measured' }, ...coupling.slice(3), tolerance, ...range, ...ratings, ...kept]
     case 'analyzer':
@@ -90,7 +98,8 @@ export function fieldsOf(kind: string): Field[] {
         { path: 'pre_amplifier', label: 'pre-amplifier', as: 'preamp' },
         { path: 'element.shi_dbm', label: 'second harmonic intercept', unit: 'dBm', hint: 'unknown: leave it empty' },
         { path: 'element.toi_dbm', label: 'third order intercept', unit: 'dBm', hint: 'unknown: leave it empty' },
-        { path: 'accuracy_db', label: 'levels within', unit: '± dB' }, swr, ...kept,
+        { path: 'accuracy_db', label: 'levels within', unit: '± dB' },
+        { path: 'accuracy_k', label: 'by a certificate, its k', hint: 'empty: a maker’s limit' }, swr, ...kept,
       ]
     case 'supply':
       return [

@@ -104,6 +104,10 @@ const x = (v: number) => W / 2 + Math.max(-2.4, Math.min(2.4, v)) * (W / 5)
       </div>
       <button type="button" class="plain" @click="rows.push(blank())">another transmitter or level</button>
       <p v-if="trouble" class="danger" role="alert">{{ trouble }}</p>
+      <div v-if="found.length" class="offset soft" aria-hidden="true">
+        <span>against the mean of the others</span>
+        <svg :viewBox="`0 0 ${W} 16`"><text v-for="v in [-2, -1, 0, 1, 2]" :key="v" :x="x(v)" y="12" text-anchor="middle">{{ v === 0 ? '0 dB' : `${v > 0 ? '+' : '−'}${Math.abs(v)}` }}</text></svg>
+      </div>
       <div v-for="m in found" :key="m.meter" class="offset">
         <span>{{ m.meter }}</span>
         <svg :viewBox="`0 0 ${W} 34`" role="img" :aria-label="`${m.meter} ${db(m.offset_db)}`">
@@ -115,7 +119,7 @@ const x = (v: number) => W / 2 + Math.max(-2.4, Math.min(2.4, v)) * (W / 5)
         <b>{{ m.offset_db == null ? 'alone' : `${m.offset_db >= 0 ? '+' : '−'}${Math.abs(m.offset_db).toFixed(2)} dB` }}</b>
         <span class="soft">{{ m.spread_db == null ? 'one transmitter shows no spread' : `spread ${m.spread_db.toFixed(2)} dB over ${m.rows}, ±${(2 * m.standard_uncertainty_db!).toFixed(2)} dB (k = 2)` }}</span>
       </div>
-      <p v-if="found.length"><label class="soft">measured on <input v-model="on" type="date" name="baseline-on" /></label> <ElButton type="primary" name="keep-baseline" @click="keep">Keep it; nothing is applied by that</ElButton></p>
+      <p v-if="found.length"><label class="soft on">measured on <ElInput v-model="on" name="baseline-on" /></label> <ElButton type="primary" name="keep-baseline" @click="keep">Keep it; nothing is applied by that</ElButton></p>
     </div>
     <section v-for="b in [...kept].reverse()" :key="b.id" class="past">
       <h3>{{ b.measured_on }}: {{ b.rows.length }} transmitters, {{ b.meters.length }} meters</h3>
@@ -165,6 +169,10 @@ legend {
 .offset b {
   font-size: 20px;
 }
+.offset text {
+  font-size: 12px;
+  fill: var(--soft);
+}
 .zero {
   stroke: var(--soft);
 }
@@ -203,11 +211,7 @@ legend {
   border-top: 1px solid var(--hair);
   padding: 4px 0;
 }
-input[type='date'] {
-  font-size: 15px;
-  background: transparent;
-  color: var(--ink);
-  border: 0;
-  border-bottom: 1px solid var(--soft);
+.on .el-input {
+  width: 120px;
 }
 </style>

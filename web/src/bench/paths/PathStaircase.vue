@@ -70,10 +70,13 @@ useEventListener(box, 'keydown', (e: KeyboardEvent) => {
       <div class="frame"><StairPicture :stairs="stairs" :multiple="multiple" :compact="compact" titles :width="compact ? 420 : 1000" /></div>
       <StairFindings :stairs="stairs" :take="compact ? '' : 'Take '" @cure="take" />
       <StairGauges v-if="!compact" :stairs="stairs" :multiple="multiple" />
+      <p v-else-if="stairs.dc" class="small">
+        {{ stairs.supply_name }}: <template v-for="(r, i) in stairs.dc.rows" :key="r.level">{{ i ? ', ' : '' }}{{ r.level }} {{ r.radio_v == null ? 'cannot be carried' : `${r.radio_v.toFixed(1)} V` }} at the radio</template>
+      </p>
       <p class="soft small">
         Reckoned with {{ watts(stairs.source_w) }}, {{ stairs.source_why }}; loss to the instrument
         {{ stairs.multiples.total_loss_db[multiple - 1] == null ? 'not known here' : fine(stairs.multiples.total_loss_db[multiple - 1]!) }} at
-        {{ megahertz(stairs.multiples.frequencies_hz[multiple - 1]!) }}<template v-for="r in stairs.runs" :key="r.first">; {{ r.applies ? `measured ${r.on}` : `measured ${r.on} elsewhere, printed values here` }}</template>.
+        {{ megahertz(stairs.multiples.frequencies_hz[multiple - 1]!) }}<template v-for="r in stairs.runs" :key="r.first">; {{ r.applies ? `measured ${r.on}` : `measured ${r.on} elsewhere, printed values here` }}</template>.<template v-if="stairs.typical.length"> Typical values stand behind {{ stairs.typical.join(', ') }}.</template>
       </p>
     </template>
   </div>

@@ -133,7 +133,7 @@ const states = { kept: 'kept', keeping: 'keeping…', refused: 'not kept' }
       <template v-if="stairs">
         <StairFindings :stairs="stairs" @cure="take" />
         <StairGauges :stairs="stairs" :multiple="multiple" />
-        <p class="soft small">Reckoned with {{ watts(stairs.source_w) }}, {{ stairs.source_why }}.</p>
+        <p class="soft small">Reckoned with {{ watts(stairs.source_w) }}, {{ stairs.source_why }}.<template v-if="stairs.typical.length"> Typical values, not their own, stand behind {{ stairs.typical.join(', ') }}.</template></p>
       </template>
       <div class="lower">
         <SupplyLine :draft="draft" @change="change" />

@@ -85,7 +85,7 @@ async function take(files: FileList | null | undefined) {
     <div class="line">
       <label>from <select v-model.number="first" name="first"><option v-for="(n, i) in names.slice(0, lastPart + 1)" :key="i" :value="i">{{ n }}</option></select></label>
       <label>to <select v-model.number="last" name="last"><option v-for="(n, i) in names.slice(0, lastPart + 1)" :key="i" :value="i" :disabled="i < first">{{ n }}</option></select></label>
-      <label>on <input v-model="on" type="date" name="measured-on" /></label>
+      <label>on <ElInput v-model="on" name="measured-on" /></label>
     </div>
     <template v-if="!file">
       <div class="line">
@@ -139,8 +139,7 @@ label {
 .el-input {
   width: 130px;
 }
-select,
-input[type='date'] {
+select {
   font-size: 15px;
   background: transparent;
   color: var(--ink);

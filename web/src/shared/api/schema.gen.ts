@@ -1382,6 +1382,7 @@ export interface components {
             /** Format: double */
             tightest_db: number | null;
             titles: string[];
+            typical: string[];
         };
         DossierSweepView: {
             detector: string;
@@ -1577,6 +1578,8 @@ export interface components {
         KitSpec: {
             /** Format: double */
             accuracy_db?: number;
+            /** Format: double */
+            accuracy_k?: number;
             checked_on?: string;
             element: components["schemas"]["PathElement"];
             kind?: string;
@@ -1677,6 +1680,10 @@ export interface components {
             /** Format: double */
             coupling_db?: number;
             coupling_unknown?: boolean;
+            /** Format: double */
+            coverage_factor?: number;
+            /** Format: double */
+            expanded_db?: number;
             /** Format: double */
             from_hz?: number;
             /** Format: double */
@@ -1843,12 +1850,20 @@ export interface components {
         ReadingMeter: {
             baseline?: components["schemas"]["ReadingBaseline"];
             /** Format: double */
+            coverage_factor?: number;
+            /** Format: double */
             db?: number;
             /** Format: double */
             digit_w?: number;
             /** Format: double */
+            expanded_db?: number;
+            /** Format: double */
+            expanded_pct?: number;
+            /** Format: double */
             from_hz?: number;
             needle?: boolean;
+            /** Format: double */
+            needle_w?: number;
             /** Format: double */
             pct_full_scale?: number;
             /** Format: double */
