@@ -5,11 +5,13 @@ import (
 	"crypto/sha256"
 	"encoding/hex"
 	"encoding/json"
+	"math"
 	"regexp"
 	"strings"
 	"testing"
 	"time"
 
+	"talloak/core/compute"
 	"talloak/core/decision"
 	"talloak/core/judge"
 	"talloak/demo"
@@ -63,6 +65,33 @@ func box(t *testing.T, d *dossier.Dossier, band, level string) dossier.BoardCell
 }
 
 func harmonic(c dossier.BoardCell, n int) judge.Product { return c.Emissions.Ruling.Products[n-2] }
+
+// TestMetersCompared: two meters stand against each other, 0.19 dB apart as the
+// simulated bench has them, and nothing was taken out by that.
+func TestMetersCompared(t *testing.T) {
+	s, _ := load(t)
+	rows, err := s.Baselines(t.Context())
+	if err != nil || len(rows) != 1 {
+		t.Fatalf("%d, %v", len(rows), err)
+	}
+	ask := compute.BaselineIn{}
+	for _, m := range rows[0].Meters {
+		ask.Meters = append(ask.Meters, m.Name)
+		if m.Spec.Meter.Baseline != nil {
+			t.Errorf("%s was corrected unasked", m.Name)
+		}
+	}
+	for _, r := range rows[0].Rows {
+		ask.Rows = append(ask.Rows, compute.BaselineRowIn(r))
+	}
+	found, err := compute.Baseline(&ask)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if got := *found[0].OffsetDB; math.Abs(got-0.19) > 2*(*found[0].Uncertainty) || math.Abs(got+*found[1].OffsetDB) > 1e-9 {
+		t.Errorf("%+v", found)
+	}
+}
 
 // TestTheStory: the demo shows what it is there to show.
 func TestTheStory(t *testing.T) {

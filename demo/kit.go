@@ -94,8 +94,12 @@ var wirings = []wiring{
 	{name: "mobile on the bench supply", parts: []int{0, 14, 1, 3}, supply: 13.8},
 }
 
-// supplyAt is the place of the bench supply in owned.
-const supplyAt = 13
+// The places of some of them in owned.
+const (
+	inlineAt      = 1
+	terminatingAt = 12
+	supplyAt      = 13
+)
 
 // stackFile is what the measured stack was found to take.
 var stackFile = []touchstone.Point{{Frequency: 100e6, Loss: 60.4}, {Frequency: 450e6, Loss: 60.7}, {Frequency: 1e9, Loss: 61.2}, {Frequency: 1.6e9, Loss: 61.9}}

@@ -3,6 +3,7 @@ package demo
 import (
 	"context"
 	"fmt"
+	"strings"
 	"time"
 
 	"github.com/google/uuid"
@@ -40,7 +41,7 @@ func Load(ctx context.Context, s *store.Store) error {
 		return fmt.Errorf("demo bench: %w", err)
 	}
 	l := &loader{ctx: ctx, store: s}
-	for _, write := range []func() error{l.larkrise, l.quillon, l.quillonFiltered} {
+	for _, write := range []func() error{l.metersCompared, l.larkrise, l.quillon, l.quillonFiltered} {
 		if err := write(); err != nil {
 			return fmt.Errorf("demo review: %w", err)
 		}
@@ -126,6 +127,38 @@ func (l *loader) through(wire int) (*store.Through, *path.Path, error) {
 	return t, compiled, err
 }
 
+// inline is the inline meter behind the jumper that t begins with.
+func inline(t *store.Through, seed uint64) (bench.Meter, error) {
+	first := *t
+	first.Kit = t.Kit[:1]
+	jumper, err := dossier.Compile(first)
+	return bench.Meter{Path: jumper, ErrorDB: 0.06, ScatterP: 0.9, Decimals: 2, Seed: seed}, err
+}
+
+// metersCompared keys one radio, at three powers, into the two meters for VHF
+// in turn. What comes of it is offered and not taken.
+func (l *loader) metersCompared() error {
+	t, _, err := l.through(0)
+	if err != nil {
+		return err
+	}
+	b := &store.Baseline{ID: id("baseline"), RequestHash: "demo", MeasuredOn: "2026-02-11"}
+	for _, at := range []int{inlineAt, terminatingAt} {
+		b.Meters = append(b.Meters, store.KitCopy{ID: id("kit", at), Name: owned[at].name, Spec: owned[at].spec})
+	}
+	for i, level := range []string{"High", "Mid", "Low"} {
+		one, err := inline(t, uint64(2*i+1))
+		if err != nil {
+			return err
+		}
+		other := bench.Meter{Path: one.Path, ErrorDB: -0.13, ScatterP: 0.6, Decimals: 2, Seed: uint64(2*i + 2)}
+		lines := larkrise.Transmit("2m", level, usual("2m"), 0)
+		b.Rows = append(b.Rows, store.BaselineRow{Transmitter: "a handheld, " + strings.ToLower(level), FrequencyHz: float64(usual("2m")), Readings: []string{one.Read(lines, 2), other.Read(lines, 2)}})
+	}
+	_, err = l.store.AddBaseline(l.ctx, b)
+	return err
+}
+
 // read keys the radio and logs what the inline meter showed, with what else
 // was noted; as is the level the radio was really on.
 func (l *loader) read(wire int, band, level, as, noted string) (string, error) {
@@ -134,15 +167,12 @@ func (l *loader) read(wire int, band, level, as, noted string) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	first := *t
-	first.Kit = t.Kit[:1]
-	jumper, err := dossier.Compile(first)
-	if err != nil {
-		return "", err
-	}
 	text := noted
 	if wire == 0 {
-		m := bench.Meter{Path: jumper, ErrorDB: 0.06, ScatterP: 0.9, Decimals: 2, Seed: seed}
+		m, err := inline(t, seed)
+		if err != nil {
+			return "", err
+		}
 		text = m.Read(l.radio.Transmit(band, as, usual(band), 0), 3) + " " + noted
 	}
 	_, err = l.store.AddReading(l.ctx, &store.Reading{

@@ -123,6 +123,14 @@ func TestKitIsTypedInPlace(t *testing.T) {
 	b.waitText(".editor", "give a rating in W above 0")
 	typed("element.max_w", "5")
 	b.waitText(".editor .state", "kept")
+	// What cannot be read stays too, while other fields are kept.
+	typed("element.swr", "1.2 or so")
+	b.waitText(".editor", "“1.2 or so” is no number")
+	typed("element.max_w", "4")
+	b.waitText("article.open", "takes 4.00 W")
+	b.waitValue(`.editor [name="element.swr"]`, "1.2 or so")
+	typed("element.swr", "1.2")
+	b.waitText(".editor .state", "kept")
 	typed("element.loss", "146 19.8"+kb.Enter+"100 20.1")
 	b.waitText(".editor", "frequencies must rise")
 	b.waitValue(`.editor [name="element.loss"]`, "146 19.8\n100 20.1")
@@ -168,8 +176,9 @@ func TestStackBaselineAndFiles(t *testing.T) {
 		b.do(c.SendKeys(c.CSS(fmt.Sprintf("[name=row-%d-name]", i)), "old handheld"), c.SendKeys(c.CSS(fmt.Sprintf("[name=row-%d-0]", i)), r[0]), c.SendKeys(c.CSS(fmt.Sprintf("[name=row-%d-1]", i)), r[1]))
 	}
 	b.waitText(".offset", "+0.35 dB")
-	b.do(c.Click(c.CSS("[name=keep-baseline]")), c.WaitVisible(c.CSS("[name=accept-0]")), c.Click(c.CSS("[name=accept-0]")))
-	b.waitText(".offer", "taken out of later readings")
+	b.do(c.Click(c.CSS("[name=keep-baseline]")), c.WaitVisible(c.CSS(".past:nth-of-type(2)")), c.Click(c.CSS(".past [name=accept-0]")))
+	b.waitText(".past .offer", "Taken out of later readings")
+	b.waitText(".past", "Not while pocket inline meter, 100 to 500 MHz has an offset taken out")
 
 	b.do(c.Navigate(base+"/bench/pads"), c.WaitVisible(c.CSS("article.best")))
 	b.waitText("article.best", "the best of what you own")

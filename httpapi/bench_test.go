@@ -347,6 +347,8 @@ func TestBaselineIsOfferedNotApplied(t *testing.T) {
 	if math.Abs(*got.Result.AtConnectorW-5/1.09648) > 1e-4 || last.Source != "baseline of 2026-11-25 against other meter, +0.40 dB taken out" {
 		t.Errorf("%v %+v", *got.Result.AtConnectorW, last)
 	}
+	// Both taken out, they would differ by as much the other way round.
+	c.refused(422, "POST", "/api/v1/baselines/"+view.ID+"/accept", map[string]any{"kit_id": other.ID, "version": other.Version})
 	var all []BaselineView
 	c.ok("GET", "/api/v1/baselines", nil, &all)
 	if len(all) != 1 || all[0].Rows[1].Readings[1] != "30.1 dBm" {

@@ -266,8 +266,15 @@ func (s *Server) acceptOffset(ctx context.Context, view *BaselineView, kitID str
 	for i, id := range view.KitIDs {
 		if id == kitID {
 			found = &view.Meters[i]
-		} else {
-			others = append(others, view.Meters[i].Meter)
+			continue
+		}
+		others = append(others, view.Meters[i].Meter)
+		// The offset stands against what that meter showed. With its own already
+		// taken out, both would step across and differ the other way round.
+		if other, err := s.store.KitItem(ctx, id); err != nil {
+			return nil, err
+		} else if other.Spec.Meter != nil && other.Spec.Meter.Baseline != nil {
+			return nil, problem.New("kit_id", "%s already has an offset taken out, and this one stands against what it showed before; take that out no more first", other.Name)
 		}
 	}
 	item, err := s.store.KitItem(ctx, kitID)

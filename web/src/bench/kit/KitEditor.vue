@@ -24,7 +24,8 @@ let busy = false
 let again = false
 let carrier = 0 // sent along where a file was dropped, to see that it covers it
 
-const fields = computed(() => fieldsOf(props.item.kind))
+const groups = computed(() => fieldsOf(props.item.kind))
+const fields = computed(() => groups.value.flatMap((g) => g.fields))
 const text = (f: Field) => typed[f.path] ?? show(spec.value, f)
 const typical = (f: Field) => spec.value.typical?.includes(f.path) || spec.value.typical?.some((t) => t.startsWith(`${f.path}.`))
 const file = computed(() => spec.value.element.loss?.touchstone)
@@ -169,33 +170,41 @@ function forget() {
 
 <template>
   <div class="editor" :class="{ dragging }" @dragover.prevent="dragging = true" @dragleave="dragging = false" @drop.prevent="drop($event.dataTransfer?.files)">
-    <div class="fields">
-      <label class="wide"><span>name</span><ElInput v-model="name" name="name" @input="changed" /><em v-if="wrong.name" class="danger">{{ wrong.name }}</em></label>
-      <template v-for="f in fields" :key="f.path">
-        <AnalyzerRanges v-if="f.as === 'ranges'" class="wide" :ranges="spec.element.ranges ?? []" :wrong="wrong[f.path] ?? ''" @change="(r) => { spec = put(spec, f.path, r); changed() }" />
-        <label v-else-if="f.as === 'flag'" class="flag"><input type="checkbox" :name="f.path" :checked="!!get(spec, f.path)" @change="flag(f, ($event.target as HTMLInputElement).checked)" /> {{ f.label }}</label>
-        <label v-else :class="{ wide: f.as === 'loss' || f.as === 'points' || f.as === 'positions' || f.as === 'text' }">
-          <span>{{ f.label }}{{ f.unit ? `, ${f.unit}` : '' }}<button v-if="typical(f)" type="button" class="typical" title="typical for its kind; press when it is so for yours" @click="own(f)">typical</button></span>
-          <select v-if="f.as === 'cable'" :name="f.path" :value="text(f)" @change="type(f, ($event.target as HTMLSelectElement).value)">
-            <option value="">own data</option>
-            <option v-for="c in bench.kinds?.cables" :key="c" :value="c">{{ c.toUpperCase() }}</option>
-          </select>
-          <select v-else-if="f.as === 'preamp'" :name="f.path" :value="text(f)" @change="type(f, ($event.target as HTMLSelectElement).value)">
-            <option value="">not said</option>
-            <option value="none">has none</option>
-            <option value="fitted">fitted; reckoned switched off</option>
-          </select>
-          <template v-else-if="f.as === 'loss' && file != null">
-            <span class="file">from a file <button type="button" @click="unfile('element.loss')">take it off</button></span>
-          </template>
-          <ElInput v-else :model-value="text(f)" :name="f.path" :type="f.as === 'loss' || f.as === 'points' || f.as === 'positions' ? 'textarea' : 'text'" :placeholder="f.as === 'date' ? '2026-11-25' : ''" :autosize="{ maxRows: 7 }" @update:model-value="(v: string) => type(f, v)" />
-          <em v-if="wrong[f.path]" class="danger" role="alert">{{ wrong[f.path] }}</em>
-          <small v-else-if="f.hint" class="soft">{{ f.hint }}</small>
-        </label>
-      </template>
-      <p v-if="oneport != null" class="wide file">SWR from an .s1p file <button type="button" @click="unfile('element.swr_touchstone')">take it off</button></p>
-      <p v-if="base" class="wide">Takes out {{ base.offset_db.toFixed(2) }} dB, its baseline of {{ base.on }} against {{ base.against }}. <button type="button" class="plain" @click="forget">Take it out no more</button></p>
-    </div>
+    <section class="subject">
+      <h4>called</h4>
+      <div class="fields">
+        <label class="wide"><ElInput v-model="name" name="name" aria-label="name" @input="changed" /><em v-if="wrong.name" class="danger">{{ wrong.name }}</em></label>
+      </div>
+    </section>
+    <section v-for="g in groups" :key="g.title" class="subject">
+      <h4>{{ g.title }}</h4>
+      <div class="fields">
+        <template v-for="f in g.fields" :key="f.path">
+          <AnalyzerRanges v-if="f.as === 'ranges'" class="wide" :ranges="spec.element.ranges ?? []" :wrong="wrong[f.path] ?? ''" @change="(r) => { spec = put(spec, f.path, r); changed() }" />
+          <label v-else-if="f.as === 'flag'" class="flag"><input type="checkbox" :name="f.path" :checked="!!get(spec, f.path)" @change="flag(f, ($event.target as HTMLInputElement).checked)" /> {{ f.label }}</label>
+          <label v-else :class="{ wide: f.as === 'loss' || f.as === 'points' || f.as === 'positions' || f.as === 'text' }">
+            <span>{{ f.label }}{{ f.unit ? `, ${f.unit}` : '' }}<button v-if="typical(f)" type="button" class="typical" title="typical for its kind; press when it is so for yours" @click="own(f)">typical</button></span>
+            <select v-if="f.as === 'cable'" :name="f.path" :value="text(f)" @change="type(f, ($event.target as HTMLSelectElement).value)">
+              <option value="">own data</option>
+              <option v-for="c in bench.kinds?.cables" :key="c" :value="c">{{ c.toUpperCase() }}</option>
+            </select>
+            <select v-else-if="f.as === 'preamp'" :name="f.path" :value="text(f)" @change="type(f, ($event.target as HTMLSelectElement).value)">
+              <option value="">not said</option>
+              <option value="none">has none</option>
+              <option value="fitted">fitted; reckoned switched off</option>
+            </select>
+            <template v-else-if="f.as === 'loss' && file != null">
+              <span class="file">from a file <button type="button" @click="unfile('element.loss')">take it off</button></span>
+            </template>
+            <ElInput v-else :model-value="text(f)" :name="f.path" :type="f.as === 'loss' || f.as === 'points' || f.as === 'positions' ? 'textarea' : 'text'" :placeholder="f.as === 'date' ? '2026-03-02' : ''" :autosize="{ maxRows: 7 }" @update:model-value="(v: string) => type(f, v)" />
+            <em v-if="wrong[f.path]" class="danger" role="alert">{{ wrong[f.path] }}</em>
+            <small v-else-if="f.hint" class="soft">{{ f.hint }}</small>
+          </label>
+        </template>
+      </div>
+    </section>
+    <p v-if="oneport != null" class="file">SWR from an .s1p file <button type="button" @click="unfile('element.swr_touchstone')">take it off</button></p>
+    <p v-if="base" class="file">Takes out {{ base.offset_db.toFixed(2) }} dB, its baseline of {{ base.on }} against {{ base.against }}. <button type="button" class="plain" @click="forget">Take it out no more</button></p>
     <p v-if="wrong.file" class="danger" role="alert">{{ wrong.file }}</p>
     <p v-if="trouble" class="danger" role="alert">{{ trouble }}</p>
     <footer>
@@ -217,10 +226,20 @@ function forget() {
   outline: 2px dashed var(--ink);
   outline-offset: 6px;
 }
+.subject {
+  display: grid;
+  grid-template-columns: 110px 1fr;
+  border-top: 1px solid var(--hair);
+  padding: 6px 0 8px;
+}
+.subject h4 {
+  margin: 0;
+  font-size: 15px;
+}
 .fields {
   display: grid;
-  grid-template-columns: repeat(5, minmax(0, 1fr));
-  gap: 10px 24px;
+  grid-template-columns: repeat(4, minmax(0, 1fr));
+  gap: 6px 24px;
   align-items: start;
 }
 .wide {

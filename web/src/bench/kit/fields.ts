@@ -20,98 +20,114 @@ export interface Field {
   hint?: string
 }
 
+/** Fields of one subject, under its word. */
+export interface Group {
+  title: string
+  fields: Field[]
+}
+
 const MHz = 1e6
+const group = (title: string, ...fields: Field[]): Group => ({ title, fields })
+
 const range: Field[] = [
-  { path: 'element.from_hz', label: 'made for, from', unit: 'MHz', times: MHz },
+  { path: 'element.from_hz', label: 'from', unit: 'MHz', times: MHz },
   { path: 'element.to_hz', label: 'to', unit: 'MHz', times: MHz },
 ]
-const ratings: Field[] = [
-  { path: 'element.max_w', label: 'takes continuously', unit: 'W' },
-  { path: 'element.short_max_w', label: 'takes for a short time', unit: 'W' },
-  { path: 'element.short_s', label: 'for at most', unit: 's' },
-]
 const swr: Field = { path: 'element.swr', label: 'SWR', hint: 'or drop an .s1p file' }
+const made = group('made for', ...range, swr)
+const rating: Field = { path: 'element.max_w', label: 'all the time', unit: 'W' }
+const takes = group('takes', rating, { path: 'element.short_max_w', label: 'for a short time', unit: 'W' }, { path: 'element.short_s', label: 'that is at most', unit: 's' })
 const tolerance: Field = { path: 'element.tolerance_db', label: 'within', unit: '± dB' }
 const certificate: Field[] = [
-  { path: 'element.expanded_db', label: 'certificate', unit: '± dB' },
+  { path: 'element.expanded_db', label: 'or by a certificate', unit: '± dB' },
   { path: 'element.coverage_factor', label: 'its k', hint: '2 unless it says another' },
 ]
-const loss: Field = { path: 'element.loss', label: 'loss', as: 'loss', hint: 'dB; or a line a frequency, MHz and dB; or drop an .s2p file' }
+const loss: Field = { path: 'element.loss', label: 'dB', as: 'loss', hint: 'one figure; or a line a frequency, MHz and dB; or drop an .s2p file' }
+const mainLoad: Field = { path: 'element.main_load_w', label: 'load on the main arm takes', unit: 'W' }
 const coupling: Field[] = [
-  { path: 'element.coupling_db', label: 'coupling', unit: 'dB', hint: 'flat; else give it over frequency' },
+  { path: 'element.coupling_db', label: 'flat', unit: 'dB' },
+  { ...loss, label: 'or over frequency' },
   { path: 'element.coupling_unknown', label: 'not known', as: 'flag' },
-  { ...loss, label: 'coupling over frequency' },
-  { path: 'element.main_load_w', label: 'load on the main arm takes', unit: 'W' },
+  tolerance,
+  ...certificate,
 ]
-const meter: Field[] = [
-  { path: 'meter.from_hz', label: 'reads from', unit: 'MHz', times: MHz },
+const reads = group(
+  'reads',
+  { path: 'meter.from_hz', label: 'from', unit: 'MHz', times: MHz },
   { path: 'meter.to_hz', label: 'to', unit: 'MHz', times: MHz },
-  { path: 'meter.pct_reading', label: 'of reading', unit: '± %' },
-  { path: 'meter.pct_full_scale', label: 'of full scale', unit: '± %' },
-  { path: 'meter.db', label: 'and', unit: '± dB' },
-  { path: 'meter.expanded_pct', label: 'certificate, of reading', unit: '± %' },
-  { path: 'meter.expanded_db', label: 'or certificate', unit: '± dB' },
-  { path: 'meter.coverage_factor', label: 'its k', hint: '2 unless it says another' },
-  { path: 'meter.digit_w', label: 'last digit, or a needle’s division', unit: 'W' },
-  { path: 'meter.needle', label: 'a needle', as: 'flag' },
-  { path: 'meter.needle_w', label: 'needle read to, standard', unit: '± W', hint: 'a fifth of a division unless given' },
   { path: 'scales_w', label: 'scales', unit: 'W', as: 'scales', hint: 'several, with spaces: 5 20 200' },
   { path: 'meter.scale_w', label: 'or its one scale ends at', unit: 'W' },
-  { path: 'meter.swr', label: 'SWR as a load', hint: '' },
-]
-const kept: Field[] = [
-  { path: 'checked_on', label: 'last checked', as: 'date' },
-  { path: 'note', label: 'note', as: 'text' },
-]
+  { path: 'meter.digit_w', label: 'last digit, or division', unit: 'W' },
+  { path: 'meter.needle', label: 'a needle', as: 'flag' },
+  { path: 'meter.needle_w', label: 'read to, standard', unit: '± W', hint: 'a fifth of a division unless given' },
+  { path: 'meter.swr', label: 'SWR as a load' },
+)
+const accurate = group(
+  'true within',
+  { path: 'meter.pct_reading', label: 'of reading', unit: '± %' },
+  { path: 'meter.pct_full_scale', label: 'and of full scale', unit: '± %' },
+  { path: 'meter.db', label: 'and', unit: '± dB' },
+)
+const certified = group(
+  'by a certificate',
+  { path: 'meter.expanded_pct', label: 'of reading', unit: '± %' },
+  { path: 'meter.expanded_db', label: 'or', unit: '± dB' },
+  { path: 'meter.coverage_factor', label: 'its k', hint: '2 unless it says another' },
+)
+const meter = [reads, accurate, certified]
+const kept = group('notes', { path: 'checked_on', label: 'last checked', as: 'date' }, { path: 'note', label: 'note', as: 'text' })
+const accuracy: Field = { path: 'accuracy_db', label: 'levels within', unit: '± dB' }
 
-export function fieldsOf(kind: string): Field[] {
+export function fieldsOf(kind: string): Group[] {
   switch (kind) {
     case 'adapter':
-      return [loss, tolerance, ...range, swr, ratings[0]!, ...kept]
+      return [group('loss', loss, tolerance), made, group('takes', rating), kept]
     case 'cable':
       return [
-        { path: 'element.cable', label: 'type', as: 'cable' },
-        { path: 'element.points', label: 'or its data', as: 'points', hint: 'a line a frequency: MHz and dB per 100 m' },
-        { path: 'element.length_m', label: 'length', unit: 'm' },
-        { ...loss, label: 'or its whole loss' }, tolerance, swr, ...range, ratings[0]!, ...kept,
+        group('coax', { path: 'element.cable', label: 'type', as: 'cable' }, { path: 'element.length_m', label: 'length', unit: 'm' }, { path: 'element.points', label: 'or its data', as: 'points', hint: 'a line a frequency: MHz and dB per 100 m' }),
+        group('loss', { ...loss, label: 'dB, where the whole was measured' }, tolerance), made, group('takes', rating), kept,
       ]
     case 'through-meter':
-      return [...range, ...ratings, loss, tolerance, swr, ...meter, ...kept]
+      return [made, takes, group('loss', loss, tolerance), ...meter, kept]
     case 'terminating-meter':
     case 'service-monitor':
-      return [...range, ...ratings, swr, ...meter, ...kept]
+      return [made, takes, ...meter, kept]
     case 'load':
-      return [...range, ...ratings, swr, ...kept]
+      return [made, takes, kept]
     case 'attenuator':
-      return [loss, tolerance, ...certificate, ...range, ...ratings, swr, ...kept]
+      return [group('loss', loss, tolerance, ...certificate), made, takes, kept]
     case 'switched-attenuator':
-      return [{ path: 'positions', label: 'positions', as: 'positions', hint: 'a line a position: name = dB' }, tolerance, ...range, ...ratings, swr, ...kept]
+      return [group('loss', { path: 'positions', label: 'positions', as: 'positions', hint: 'a line a position: name = dB' }, tolerance), made, takes, kept]
     case 'tap':
     case 'coupler':
-      return [...coupling, tolerance, ...certificate, ...range, ...ratings, swr, ...kept]
+      return [group('coupling', ...coupling), made, group('takes', ...takes.fields, mainLoad), kept]
     case 'sampler':
-      return [{ path: 'positions', label: 'knob', as: 'positions', hint: 'a line a position: name = dB, or name = ? where it was never measured' }, ...coupling.slice(3), tolerance, ...range, ...ratings, ...kept]
+      return [
+        group('coupling', { path: 'positions', label: 'knob', as: 'positions', hint: 'a line a position: name = dB, or name = ? where it was never measured' }, tolerance),
+        group('made for', ...range), group('takes', ...takes.fields, mainLoad), kept,
+      ]
     case 'analyzer':
       return [
-        { path: 'element.ranges', label: 'inputs and ranges', as: 'ranges' },
-        { path: 'element.input_attenuation_db', label: 'input attenuation in use', unit: 'dB' },
-        { path: 'pre_amplifier', label: 'pre-amplifier', as: 'preamp' },
-        { path: 'element.shi_dbm', label: 'second harmonic intercept', unit: 'dBm', hint: 'unknown: leave it empty' },
-        { path: 'element.toi_dbm', label: 'third order intercept', unit: 'dBm', hint: 'unknown: leave it empty' },
-        { path: 'accuracy_db', label: 'levels within', unit: '± dB' },
-        { path: 'accuracy_k', label: 'by a certificate, its k', hint: 'empty: a maker’s limit' }, swr, ...kept,
+        group('inputs', { path: 'element.ranges', label: 'inputs and ranges', as: 'ranges' }),
+        group(
+          'in use',
+          { path: 'element.input_attenuation_db', label: 'input attenuation', unit: 'dB' }, { path: 'pre_amplifier', label: 'pre-amplifier', as: 'preamp' },
+          accuracy, { path: 'accuracy_k', label: 'by a certificate, its k', hint: 'empty: a maker’s limit' },
+          { path: 'element.shi_dbm', label: 'second harmonic intercept', unit: 'dBm', hint: 'unknown: leave it empty' },
+          { path: 'element.toi_dbm', label: 'third order intercept', unit: 'dBm', hint: 'unknown: leave it empty' }, swr,
+        ),
+        kept,
       ]
     case 'supply':
       return [
-        { path: 'supply.from_v', label: 'gives from', unit: 'V' }, { path: 'supply.to_v', label: 'to', unit: 'V' },
-        { path: 'supply.limit_a', label: 'limits at', unit: 'A' }, { path: 'supply.lead_ohm', label: 'its leads, both ways', unit: 'Ω' }, ...kept,
+        group('gives', { path: 'supply.from_v', label: 'from', unit: 'V' }, { path: 'supply.to_v', label: 'to', unit: 'V' }, { path: 'supply.limit_a', label: 'at most', unit: 'A' }, { path: 'supply.lead_ohm', label: 'its leads, both ways', unit: 'Ω' }), kept,
       ]
     case 'signal-generator':
-      return [...range, { path: 'levels.from_dbm', label: 'levels from', unit: 'dBm' }, { path: 'levels.to_dbm', label: 'to', unit: 'dBm' }, { path: 'accuracy_db', label: 'within', unit: '± dB' }, ...kept]
+      return [group('made for', ...range), group('gives', { path: 'levels.from_dbm', label: 'from', unit: 'dBm' }, { path: 'levels.to_dbm', label: 'to', unit: 'dBm' }, accuracy), kept]
     case 'antenna':
-      return [{ ...swr, hint: 'drop its .s1p file' }, ...range, ...kept]
+      return [group('made for', ...range, { ...swr, hint: 'drop its .s1p file' }), kept]
     default:
-      return [...range, { path: 'accuracy_db', label: 'within', unit: '± dB' }, ...kept]
+      return [group('made for', ...range), group('reads', { ...accuracy, label: 'within' }), kept]
   }
 }
 

@@ -4,8 +4,9 @@
 import { useDebounceFn } from '@vueuse/core'
 import { computed, onMounted, ref, watch } from 'vue'
 import { api, ask, newKey, type Refusal, type Schemas } from '../../shared/api/client'
-import { db, megahertz } from '../../shared/figures'
 import { decimal, useBench } from '../bench'
+import OffsetLine from './OffsetLine.vue'
+import { spanOf } from './span'
 
 // Those that read at the carrier of the bench are offered first.
 const bench = useBench()
@@ -84,8 +85,8 @@ const accepted = (b: Schemas['BaselineView'], i: number) => {
   const base = bench.byId.get(b.kit_ids[i]!)?.spec.meter?.baseline
   return base != null && base.on === b.measured_on && Math.abs(base.offset_db - (b.meters[i]!.offset_db ?? 99)) < 1e-9
 }
-const W = 420
-const x = (v: number) => W / 2 + Math.max(-2.4, Math.min(2.4, v)) * (W / 5)
+/** Which other meter of the comparison is corrected already. */
+const takenBy = (b: Schemas['BaselineView'], i: number) => b.kit_ids.filter((_, j) => j !== i).map((id) => bench.byId.get(id)).find((k) => k?.spec.meter?.baseline)?.name
 </script>
 
 <template>
@@ -104,32 +105,20 @@ const x = (v: number) => W / 2 + Math.max(-2.4, Math.min(2.4, v)) * (W / 5)
       </div>
       <button type="button" class="plain" @click="rows.push(blank())">another transmitter or level</button>
       <p v-if="trouble" class="danger" role="alert">{{ trouble }}</p>
-      <div v-if="found.length" class="offset soft" aria-hidden="true">
-        <span>against the mean of the others</span>
-        <svg :viewBox="`0 0 ${W} 16`"><text v-for="v in [-2, -1, 0, 1, 2]" :key="v" :x="x(v)" y="12" text-anchor="middle">{{ v === 0 ? '0 dB' : `${v > 0 ? '+' : '−'}${Math.abs(v)}` }}</text></svg>
-      </div>
-      <div v-for="m in found" :key="m.meter" class="offset">
-        <span>{{ m.meter }}</span>
-        <svg :viewBox="`0 0 ${W} 34`" role="img" :aria-label="`${m.meter} ${db(m.offset_db)}`">
-          <line :x1="W / 2" :x2="W / 2" y1="2" y2="32" class="zero" />
-          <line v-if="m.spread_db != null && m.offset_db != null" :x1="x(m.offset_db - m.spread_db)" :x2="x(m.offset_db + m.spread_db)" y1="17" y2="17" class="spread" />
-          <circle v-for="(e, k) in m.each_db.filter((v) => v != null)" :key="k" :cx="x(e!)" cy="17" r="4" class="each" />
-          <line v-if="m.offset_db != null" :x1="x(m.offset_db)" :x2="x(m.offset_db)" y1="6" y2="28" class="mean" />
-        </svg>
-        <b>{{ m.offset_db == null ? 'alone' : `${m.offset_db >= 0 ? '+' : '−'}${Math.abs(m.offset_db).toFixed(2)} dB` }}</b>
-        <span class="soft">{{ m.spread_db == null ? 'one transmitter shows no spread' : `spread ${m.spread_db.toFixed(2)} dB over ${m.rows}, ±${(2 * m.standard_uncertainty_db!).toFixed(2)} dB (k = 2)` }}</span>
-      </div>
+      <p v-if="found.length" class="soft scale">Against the mean of the others, {{ spanOf(found) }} dB to either side</p>
+      <OffsetLine v-for="m in found" :key="m.meter" :meter="m" :span="spanOf(found)" />
       <p v-if="found.length"><label class="soft on">measured on <ElInput v-model="on" name="baseline-on" /></label> <ElButton type="primary" name="keep-baseline" @click="keep">Keep it; nothing is applied by that</ElButton></p>
     </div>
     <section v-for="b in [...kept].reverse()" :key="b.id" class="past">
       <h3>{{ b.measured_on }}: {{ b.rows.length }} transmitters, {{ b.meters.length }} meters</h3>
-      <div v-for="(m, i) in b.meters" :key="m.meter" class="offer">
-        <span>{{ m.meter }}</span>
-        <b>{{ m.offset_db == null ? 'alone' : `${m.offset_db >= 0 ? '+' : '−'}${Math.abs(m.offset_db).toFixed(2)} dB` }}</b>
-        <span class="soft">{{ m.spread_db == null ? 'no spread known' : `spread ${m.spread_db.toFixed(2)} dB` }}{{ m.from_hz == null ? '' : `, ${megahertz(m.from_hz)}${m.to_hz === m.from_hz ? '' : ` to ${megahertz(m.to_hz!)}`}` }}</span>
-        <span v-if="accepted(b, i)">taken out of later readings <button type="button" class="plain" @click="forget(b.kit_ids[i]!)">no more</button></span>
-        <ElButton v-else-if="m.spread_db != null" size="small" :name="`accept-${i}`" @click="accept(b, b.kit_ids[i]!)">Take it out of later readings</ElButton>
-      </div>
+      <p class="soft scale">{{ spanOf(b.meters) }} dB to either side</p>
+      <OffsetLine v-for="(m, i) in b.meters" :key="m.meter" :meter="m" :span="spanOf(b.meters)">
+        <p class="offer">
+          <template v-if="accepted(b, i)">Taken out of later readings on it. <button type="button" class="plain" @click="forget(b.kit_ids[i]!)">Take it out no more</button></template>
+          <span v-else-if="takenBy(b, i)" class="soft">Not while {{ takenBy(b, i) }} has an offset taken out: this one stands against what that showed before.</span>
+          <ElButton v-else-if="m.spread_db != null" size="small" :name="`accept-${i}`" @click="accept(b, b.kit_ids[i]!)">Take it out of later readings</ElButton>
+        </p>
+      </OffsetLine>
     </section>
     <p v-if="kept.length === 0" class="soft">No meters were compared yet.</p>
   </div>
@@ -160,35 +149,6 @@ legend {
 .head {
   font-size: 14px;
 }
-.offset {
-  display: grid;
-  grid-template-columns: 270px 420px 110px 1fr;
-  gap: 14px;
-  align-items: center;
-}
-.offset b {
-  font-size: 20px;
-}
-.offset text {
-  font-size: 12px;
-  fill: var(--soft);
-}
-.zero {
-  stroke: var(--soft);
-}
-.spread {
-  stroke: var(--soft);
-  stroke-width: 5;
-  opacity: 0.4;
-}
-.each {
-  fill: none;
-  stroke: var(--ink);
-}
-.mean {
-  stroke: var(--ink);
-  stroke-width: 3;
-}
 .plain {
   all: unset;
   cursor: pointer;
@@ -202,14 +162,13 @@ legend {
 .past {
   margin-top: 16px;
 }
+.scale {
+  font-size: 14px;
+  margin: 8px 0 0;
+}
 .offer {
-  display: grid;
-  grid-template-columns: 270px 110px 260px auto;
-  gap: 14px;
-  justify-content: start;
-  align-items: baseline;
-  border-top: 1px solid var(--hair);
-  padding: 4px 0;
+  grid-column: 2 / -1;
+  margin: 0 0 6px;
 }
 .on .el-input {
   width: 120px;
