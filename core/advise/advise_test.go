@@ -1,6 +1,7 @@
 package advise
 
 import (
+	"fmt"
 	"math"
 	"slices"
 	"strings"
@@ -105,6 +106,18 @@ func TestPadsRefusals(t *testing.T) {
 	if _, err := Pads(Question{Stress: stress(0), Most: 9}); err == nil || !strings.Contains(err.Error(), "analyzer") || !strings.Contains(err.Error(), "source_w") || !strings.Contains(err.Error(), "most_pads") {
 		t.Errorf("%v", err)
 	}
+	// What would take minutes is refused, and never asked for by default.
+	many := Question{Stress: stress(1), Carrier: 146.52e6, Limits: limits(t, 1), Behind: []path.Part{analyzer(t, 10, -80, nil, nil)}}
+	for i := range 60 {
+		many.Pads = append(many.Pads, pad(t, fmt.Sprint(i), float64(i), 25))
+	}
+	if got, err := Pads(many); err != nil || len(got[0].Pads) > 2 {
+		t.Errorf("%+v %v", got, err)
+	}
+	many.Most = 4
+	if _, err := Pads(many); err == nil || !strings.Contains(err.Error(), "pads: 60 pads and settings, 4 in a row") {
+		t.Errorf("%v", err)
+	}
 	// Two settings of one item are never used at once.
 	a, b := pad(t, "switched", 20, 25), pad(t, "switched", 30, 25)
 	got, err := Pads(Question{Stress: stress(1), Carrier: 146.52e6, Limits: limits(t, 1), Behind: []path.Part{analyzer(t, 10, -80, nil, nil)}, Pads: []Candidate{a, b}})
@@ -129,6 +142,7 @@ func TestCures(t *testing.T) {
 		{"a load too small", 20, []path.Part{bench[2].Part}, "100 W load in place of 5 W load"},
 		{"into the open", 5, []path.Part{bench[1].Part}, "5 W load at the end"},
 		{"a meter that does not cover the band", 5, []path.Part{inline, bench[3].Part}, "vhf meter in place of shortwave meter"},
+		{"two things wrong", 20, []path.Part{inline, bench[2].Part}, "100 W load in place of 5 W load, then vhf meter in place of shortwave meter"},
 		{"nothing wrong", 5, []path.Part{bench[1].Part, an}, ""},
 		{"more than anything owned takes", 2000, []path.Part{an}, ""},
 	} {
@@ -150,7 +164,7 @@ func TestCures(t *testing.T) {
 	}
 	// Two pads where one does not do.
 	got := Cures(Sick{Parts: []path.Part{an}, Stress: stress(20), Carrier: 146.52e6, Bench: []Candidate{pad(t, "power", 30, 50), pad(t, "small", 10, 2), pad(t, "other", 6, 2)}})
-	if len(got) == 0 || len(got[0].Steps) != 2 || got[0].Detail != "small in front of analyzer, and power in front of analyzer" {
+	if len(got) == 0 || len(got[0].Steps) != 2 || got[0].Detail != "power in front of analyzer, then small in front of analyzer" {
 		t.Errorf("%+v", got)
 	}
 	// A cure applied is one: what it leaves has no danger.
@@ -180,6 +194,20 @@ func BenchmarkPads(b *testing.B) {
 	for b.Loop() {
 		if _, err := Pads(q); err != nil {
 			b.Fatal(err)
+		}
+	}
+}
+
+// BenchmarkCures: an analyzer straight on 20 W, on a bench of 60 small pads none
+// of which cures it alone or with another.
+func BenchmarkCures(b *testing.B) {
+	s := Sick{Parts: []path.Part{analyzer(b, 10, -80, v(30), v(10))}, Stress: stress(20), Carrier: 146.52e6, Limits: limits(b, 20)}
+	for i := range 60 {
+		s.Bench = append(s.Bench, pad(b, fmt.Sprint("pad ", i), 6, 5))
+	}
+	for b.Loop() {
+		if len(Cures(s)) > 0 {
+			b.Fatal("cured")
 		}
 	}
 }

@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"fmt"
 	"slices"
+	"strings"
 
 	"talloak/core/path"
 	"talloak/core/rulebook"
@@ -37,27 +38,37 @@ type Sick struct {
 	Bench   []Candidate      // without what is on the path
 }
 
-// cures is how many are proposed.
-const cures = 3
+// cures is how many are proposed, tries how many changed paths are looked at for
+// them: enough for what a person owns, and few enough to answer while one types.
+const (
+	cures = 3
+	tries = 2000
+)
 
 // Cures searches the bench for what takes every danger away, and every part out
-// of range at the carrier: one item first, two pads where one does not do. The
-// best comes first: fewest changes, room to spare before it sees less. None are
-// given for a path with nothing wrong.
+// of range at the carrier: by one change, or by two where one does not do, such as
+// two pads, or another meter and another load. The best comes first: fewest
+// changes, room to spare before it sees less. None are given for a path with
+// nothing wrong.
 func Cures(s Sick) []Cure {
 	s.Stress.Frequencies, s.Stress.Strict = []units.Hertz{s.Carrier}, true
 	found := s.problems(s.Parts)
 	if len(found) == 0 {
 		return nil
 	}
-	out := s.single(found)
-	if len(out) == 0 {
-		out = s.pairs(found)
+	search := search{Sick: s, left: tries}
+	begun := search.change(attempt{parts: s.Parts, found: found})
+	if len(search.out) == 0 {
+		for _, a := range begun {
+			search.change(a)
+		}
 	}
-	slices.SortStableFunc(out, func(a, b Cure) int {
-		return cmp.Or(cmp.Compare(len(a.Steps), len(b.Steps)), cmp.Compare(short(a), short(b)), cmp.Compare(a.total, b.total))
-	})
-	return distinct(out)[:min(cures, len(distinct(out)))]
+	out := distinct(search.out)
+	return out[:min(cures, len(out))]
+}
+
+func compare(a, b Cure) int {
+	return cmp.Or(cmp.Compare(len(a.Steps), len(b.Steps)), cmp.Compare(short(a), short(b)), cmp.Compare(a.total, b.total))
 }
 
 // short is 1 where a cure leaves less than 3 dB.
@@ -68,14 +79,17 @@ func short(c Cure) int {
 	return 0
 }
 
-// distinct keeps the best cure with each item.
+// distinct keeps the best cure with each set of items, the best first.
 func distinct(all []Cure) []Cure {
+	slices.SortStableFunc(all, compare)
 	seen := map[string]bool{}
-	return slices.DeleteFunc(slices.Clone(all), func(c Cure) bool {
-		key := ""
+	return slices.DeleteFunc(all, func(c Cure) bool {
+		var items []string
 		for _, s := range c.Steps {
-			key += s.Item + " "
+			items = append(items, s.Item)
 		}
+		slices.Sort(items)
+		key := strings.Join(items, " ")
 		again := seen[key]
 		seen[key] = true
 		return again
@@ -101,27 +115,85 @@ func Curable(f path.Finding) bool {
 	return f.Severity == path.Danger || f.Code == "out-of-range" || f.Code == "unknown-coupling"
 }
 
-func (s *Sick) single(found []path.Finding) []Cure {
-	var out []Cure
+// attempt is the path after some changes, with what is still wrong with it.
+type attempt struct {
+	parts []path.Part
+	steps []Step
+	words []string
+	found []path.Finding
+}
+
+// search tries changes until a number of them were looked at.
+type search struct {
+	Sick
+	out  []Cure
+	left int
+}
+
+// change tries every single change of an attempt. What leaves nothing wrong is a
+// cure; what brings it further, without harm to what was put in, is given back.
+func (s *search) change(a attempt) []attempt {
+	var further []attempt
 	for _, c := range s.Bench {
-		kind := c.Part.Element().Kind
-		for _, f := range found {
+		if slices.ContainsFunc(a.steps, func(st Step) bool { return st.Item == c.Item }) {
+			continue
+		}
+		for _, f := range a.found {
+			step, ok := stepFor(a.parts, f, c)
+			if !ok || s.left == 0 {
+				continue
+			}
+			s.left--
+			next := attempt{parts: Apply(a.parts, step, c.Part), steps: append(slices.Clone(a.steps), step), words: append(slices.Clone(a.words), words(a.parts, step, c))}
+			next.found = s.problems(next.parts)
+			harmed := slices.ContainsFunc(next.found, func(f path.Finding) bool { return f.Element != nil && *f.Element == step.At })
 			switch {
-			case f.Code == "unterminated":
-				if kind.Ends() {
-					out = s.keep(out, Step{"append", len(s.Parts), c.Item, c.Setting}, c)
-				}
-			case f.Element == nil:
-			case replaces(s.Parts[*f.Element].Element().Kind, kind) && (kind != path.Tap || takesDown(c.Part)):
-				out = s.keep(out, Step{"replace", *f.Element, c.Item, c.Setting}, c)
-			case takesDown(c.Part) && f.Severity == path.Danger:
-				for at := *f.Element; at >= 0; at-- {
-					out = s.keep(out, Step{"insert", at, c.Item, c.Setting}, c)
-				}
+			case len(next.found) == 0:
+				s.keep(next)
+			case !harmed && (step.Do == "insert" || len(next.found) < len(a.found)):
+				further = append(further, next)
 			}
 		}
 	}
-	return out
+	return further
+}
+
+// stepFor is how a candidate may help against a finding. A pad goes directly in
+// front of what is in danger: anywhere before that it would get hotter itself.
+func stepFor(parts []path.Part, f path.Finding, c Candidate) (Step, bool) {
+	kind := c.Part.Element().Kind
+	switch {
+	case f.Code == "unterminated":
+		return Step{"append", len(parts), c.Item, c.Setting}, kind.Ends()
+	case f.Element == nil:
+		return Step{}, false
+	case replaces(parts[*f.Element].Element().Kind, kind) && (kind != path.Tap || takesDown(c.Part)):
+		return Step{"replace", *f.Element, c.Item, c.Setting}, true
+	}
+	return Step{"insert", *f.Element, c.Item, c.Setting}, takesDown(c.Part) && f.Severity == path.Danger
+}
+
+// keep adds a cure.
+func (s *search) keep(a attempt) {
+	p, err := path.Assemble(a.parts)
+	if err != nil {
+		return
+	}
+	at, err := p.Analyze(s.Stress)
+	if err != nil {
+		return
+	}
+	c := Cure{Steps: a.steps, Detail: strings.Join(a.words, ", then "), HeadroomDB: at.HeadroomDB}
+	if c.HeadroomDB == nil {
+		c.HeadroomDB = at.TightestDB
+	}
+	if loss := at.TotalLossDB[0]; loss != nil {
+		c.total = *loss
+	}
+	if s.Limits != nil {
+		c.SpareDB = leastSpare(p, s.Carrier, s.Limits)
+	}
+	s.out = append(s.out, c)
 }
 
 // takesDown tells whether a part lowers what goes on: a pad, or a tap whose
@@ -138,61 +210,6 @@ func replaces(kind, by path.Kind) bool {
 		kind == path.Attenuator && (by == path.Attenuator || by == path.Tap)
 }
 
-// pairs puts two pads in, the first of them anywhere before the danger.
-func (s *Sick) pairs(found []path.Finding) []Cure {
-	var out []Cure
-	at := slices.IndexFunc(found, func(f path.Finding) bool { return f.Severity == path.Danger && f.Element != nil })
-	if at < 0 {
-		return nil
-	}
-	last := *found[at].Element
-	for _, a := range s.Bench {
-		for _, b := range s.Bench {
-			if a.Item == b.Item || a.Part.Element().Kind != path.Attenuator || b.Part.Element().Kind != path.Attenuator {
-				continue
-			}
-			for first := 0; first <= last; first++ {
-				out = s.keep(out, Step{"insert", last, b.Item, b.Setting}, b, both{Step{"insert", first, a.Item, a.Setting}, a})
-			}
-		}
-	}
-	return out
-}
-
-type both struct {
-	step Step
-	with Candidate
-}
-
-// keep adds the cure when it leaves nothing wrong.
-func (s *Sick) keep(out []Cure, step Step, with Candidate, more ...both) []Cure {
-	parts := Apply(s.Parts, step, with.Part)
-	c := Cure{Steps: []Step{step}, Detail: s.words(step, with)}
-	for _, b := range more {
-		parts = Apply(parts, b.step, b.with.Part)
-		c.Steps = append(c.Steps, b.step)
-		c.Detail += ", and " + s.words(b.step, b.with)
-	}
-	p, err := path.Assemble(parts)
-	if err != nil || len(s.problems(parts)) > 0 {
-		return out
-	}
-	at, err := p.Analyze(s.Stress)
-	if err != nil {
-		return out
-	}
-	if c.HeadroomDB = at.HeadroomDB; c.HeadroomDB == nil {
-		c.HeadroomDB = at.TightestDB
-	}
-	if loss := at.TotalLossDB[0]; loss != nil {
-		c.total = *loss
-	}
-	if s.Limits != nil {
-		c.SpareDB = leastSpare(p, s.Carrier, s.Limits)
-	}
-	return append(out, c)
-}
-
 // Apply is the parts after a step.
 func Apply(parts []path.Part, s Step, with path.Part) []path.Part {
 	switch s.Do {
@@ -206,14 +223,14 @@ func Apply(parts []path.Part, s Step, with path.Part) []path.Part {
 	return append(slices.Clone(parts), with)
 }
 
-func (s *Sick) words(step Step, with Candidate) string {
+func words(parts []path.Part, step Step, with Candidate) string {
 	switch step.Do {
 	case "append":
 		return fmt.Sprintf("%s at the end", with.Name)
 	case "replace":
-		return fmt.Sprintf("%s in place of %s", with.Name, s.Parts[step.At].Element().Title())
+		return fmt.Sprintf("%s in place of %s", with.Name, parts[step.At].Element().Title())
 	}
-	return fmt.Sprintf("%s in front of %s", with.Name, s.Parts[step.At].Element().Title())
+	return fmt.Sprintf("%s in front of %s", with.Name, parts[step.At].Element().Title())
 }
 
 // leastSpare is the least room under the limit at the multiples; nil without one.

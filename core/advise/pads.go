@@ -31,7 +31,7 @@ type Question struct {
 	Before  []path.Part
 	Pads    []Candidate
 	Behind  []path.Part
-	Most    int // pads in a row; 0 is 3
+	Most    int // pads in a row; 0 is 3, or 2 where that is too many to try
 }
 
 // Choice is pads in order with what they leave at both ends. Margins are in dB
@@ -68,6 +68,20 @@ const (
 	wantSelfMade = 6
 )
 
+// mostRows is how many rows of pads are tried at most: about a second's work.
+const mostRows = 60_000
+
+// rows is how many rows of up to most out of n things there are, counted no
+// further than past mostRows.
+func rows(n, most int) int {
+	all, row := 1, 1
+	for i := 0; i < most && all <= mostRows; i++ {
+		row *= max(0, n-i)
+		all += row
+	}
+	return all
+}
+
 // runnersUp is how many choices are given beside the best.
 const runnersUp = 5
 
@@ -84,11 +98,17 @@ func Pads(q Question) ([]Choice, error) {
 	stress.Frequencies = []units.Hertz{q.Carrier}
 	bad.AddErr("", stress.Check())
 	most := q.Most
-	if most == 0 {
+	switch {
+	case most == 0:
 		most = 3
-	}
-	if most < 0 || most > 4 {
+		if rows(len(q.Pads), most) > mostRows {
+			most = 2
+		}
+	case most < 0 || most > 4:
 		bad.Add("most_pads", "give 1 to 4")
+	}
+	if rows(len(q.Pads), min(most, 4)) > mostRows {
+		bad.Add("pads", "%d pads and settings, %d in a row, are more rows than can be tried; give fewer of either", len(q.Pads), most)
 	}
 	if err := bad.Err(); err != nil {
 		return nil, err

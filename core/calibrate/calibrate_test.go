@@ -40,6 +40,21 @@ func TestStackPracticeCase(t *testing.T) {
 	}
 }
 
+// TestStackThroughACorrectedMeter: an accepted baseline counts where another
+// instrument is behind the stack, and cancels where it is the same one.
+func TestStackThroughACorrectedMeter(t *testing.T) {
+	corrected := reading.Meter{PctReading: 5, Baseline: &reading.Baseline{OffsetDB: 0.5, UncertaintyDB: 0.1, FromHz: 140e6, ToHz: 150e6}}
+	pairs := []Pair{{146e6, watts(10), watts(1)}}
+	same, err := Stack(StackInput{Meter: corrected, Pairs: pairs})
+	if err != nil || math.Abs(same[0].DB-10) > 1e-9 {
+		t.Errorf("%+v %v", same, err)
+	}
+	other, err := Stack(StackInput{Meter: reading.Meter{PctReading: 5}, MeterWith: &corrected, Pairs: pairs})
+	if err != nil || math.Abs(other[0].DB-10.5) > 1e-9 {
+		t.Errorf("%+v %v", other, err)
+	}
+}
+
 func TestStackRefusals(t *testing.T) {
 	from, to, scale := 100e6, 200e6, 20.0
 	m := reading.Meter{FromHz: &from, ToHz: &to, ScaleW: &scale, PctFullScale: 5}

@@ -56,7 +56,7 @@ func Stack(in StackInput) ([]path.MeasuredPoint, error) {
 		if !ok1 || !ok2 {
 			continue
 		}
-		loss := float64(units.RatioDB(a.ReadingW / b.ReadingW))
+		loss := float64(units.RatioDB(*a.AtConnectorW / *b.AtConnectorW)) // with accepted baselines taken out
 		u := uncertainty.DBPerRelative * math.Hypot(a.Budget.Standard(), b.Budget.Standard())
 		if loss < -uncertainty.CoverageFactor*u {
 			bad.Add(field+".with", "more power with the stack than without: were the two swapped?")
