@@ -15,11 +15,16 @@ type Dial struct {
 	Value string `json:"value"`
 }
 
-// The sweep a search begins with, where the analyzer can.
-const (
-	searchFrom = units.Hertz(30e6)
-	searchRBW  = 100e3
-)
+// search is the sweep a search begins with, where the analyzer can: from 30 MHz,
+// or from half the carrier where that is lower, with the reference bandwidth of
+// the range the carrier is in (ITU-R SM.329, from memory: 10 kHz below 30 MHz,
+// 100 kHz from there to 1 GHz).
+func search(f units.Hertz) (from, rbw units.Hertz) {
+	if f < 30e6 {
+		return f / 2, 10e3
+	}
+	return min(30e6, f/2), 100e3
+}
 
 // dialIn says what to set, offsets with their sign.
 func dialIn(p *path.Path, t store.Through, f units.Hertz) []Dial {
@@ -31,14 +36,15 @@ func dialIn(p *path.Path, t store.Through, f units.Hertz) []Dial {
 	}
 	if a := p.EndAnalyzer(); a != nil {
 		lowest, highest := reach(a)
+		from, rbw := search(f)
 		if last.Setting != "" {
 			out = append(out, Dial{"Input", last.Setting})
 		}
 		stop := upTo10MHz(multiples*f + f/10)
 		out = append(out,
-			Dial{"Start", max(searchFrom, lowest).String()},
+			Dial{"Start", max(from, lowest).String()},
 			Dial{"Stop", min(stop, highest).String()},
-			Dial{"Resolution bandwidth", units.Hertz(bandwidth(a)).String()},
+			Dial{"Resolution bandwidth", bandwidth(a, rbw).String()},
 			Dial{"Detector, hold", "peak, max hold until it settles"})
 		if a.InputAttenuationDB != nil {
 			out = append(out, Dial{"Input attenuation", fmt.Sprintf("%.0f dB", *a.InputAttenuationDB)})
@@ -72,25 +78,25 @@ func reach(a *path.Element) (lowest, highest units.Hertz) {
 	return lowest, highest
 }
 
-// bandwidth is the widest one the analyzer has up to that of a search; where it
-// has none of those, its narrowest.
-func bandwidth(a *path.Element) float64 {
-	best, narrowest := 0.0, math.Inf(1)
+// bandwidth is the widest one the analyzer has up to the one wanted; where it has
+// none of those, its narrowest.
+func bandwidth(a *path.Element, wanted units.Hertz) units.Hertz {
+	best, narrowest := units.Hertz(0), units.Hertz(math.Inf(1))
 	for _, r := range a.Ranges {
 		for _, b := range r.RBWHz {
-			narrowest = min(narrowest, b)
-			if b <= searchRBW {
-				best = max(best, b)
+			narrowest = min(narrowest, units.Hertz(b))
+			if units.Hertz(b) <= wanted {
+				best = max(best, units.Hertz(b))
 			}
 		}
 	}
 	switch {
 	case best > 0:
 		return best
-	case !math.IsInf(narrowest, 1):
+	case !math.IsInf(float64(narrowest), 1):
 		return narrowest
 	}
-	return searchRBW
+	return wanted
 }
 
 // upTo10MHz rounds up to what a person dials.

@@ -3,8 +3,10 @@ package dossier
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 	"testing"
+	"time"
 
 	"talloak/core/dc"
 	"talloak/core/decision"
@@ -303,6 +305,71 @@ func TestWire(t *testing.T) {
 	set, _ := Wire(Wiring{Through: offset, Carrier: 146e6, Levels: []dc.Level{{Name: "High", W: 5}}, MeasuredW: 0, Mode: rulebook.FM, Book: book})
 	if last := set.DialIn[len(set.DialIn)-1]; !strings.HasPrefix(last.Value, "-50.00 dB, already") {
 		t.Errorf("offset %q", last.Value)
+	}
+}
+
+// TestWireDoubts: what protects an instrument only on paper is said before keying,
+// and nothing is said of a path known well.
+func TestWireDoubts(t *testing.T) {
+	book, _ := rulebooks.Find("us-amateur")
+	retired := time.Date(2026, 6, 1, 0, 0, 0, 0, time.UTC)
+	known := analyzerPath
+	known.Kit = slices.Clone(known.Kit)
+	known.Kit[0].ID, known.Kit[1].ID = "pads", "analyzer"
+	path := known
+	path.Kit = slices.Insert(slices.Clone(known.Kit), 1, known.Kit[0])
+	path.Kit[2].Spec.Typical = []string{"element.ranges"}
+	codes := func(w Wiring) (out []string) {
+		t.Helper()
+		w.Carrier, w.Mode, w.Book = 146e6, rulebook.FM, book
+		got, err := Wire(w)
+		if err != nil {
+			t.Fatal(err)
+		}
+		for _, p := range got.Problems {
+			if p.Severity == "caution" {
+				out = append(out, p.Code)
+			}
+		}
+		return out
+	}
+	if got := codes(Wiring{Through: path, Bench: []store.KitItem{{ID: "pads", RetiredAt: &retired}}}); strings.Join(got, " ") != "near-rating assumed-power retired retired twice typical-input" {
+		t.Errorf("%v", got)
+	}
+	if got := codes(Wiring{Through: known, Levels: []dc.Level{{Name: "High", W: 5}}, Bench: []store.KitItem{{ID: "pads"}}}); len(got) > 0 {
+		t.Errorf("%v", got)
+	}
+}
+
+// TestDialIn: a search begins below the carrier, with the reference bandwidth of
+// its range, within what the analyzer has.
+func TestDialIn(t *testing.T) {
+	book, _ := rulebooks.Find("us-amateur")
+	narrow := analyzerPath
+	narrow.Kit = slices.Clone(narrow.Kit)
+	narrow.Kit[1].Spec.Element.Ranges = []path.Range{{Name: "low", FromHz: 1e5, ToHz: 960e6, RBWHz: []float64{3e3, 30e3, 300e3}}}
+	narrow.Kit[1].Setting = "low"
+	for _, c := range []struct {
+		through store.Through
+		carrier units.Hertz
+		want    string
+	}{
+		{analyzerPath, 146e6, "Start 30 MHz, Stop 1.48 GHz, Resolution bandwidth 100 kHz"},
+		{analyzerPath, 7.1e6, "Start 3.55 MHz, Stop 80 MHz, Resolution bandwidth 10 kHz"},
+		{narrow, 50.1e6, "Input low, Start 25.05 MHz, Stop 510 MHz, Resolution bandwidth 30 kHz"},
+		{narrow, 446e6, "Input low, Start 30 MHz, Stop 960 MHz, Resolution bandwidth 30 kHz"},
+	} {
+		w, err := Wire(Wiring{Through: c.through, Carrier: c.carrier, Levels: []dc.Level{{Name: "High", W: 5}}, Mode: rulebook.FM, Book: book})
+		if err != nil {
+			t.Fatal(err)
+		}
+		var got []string
+		for _, d := range w.DialIn {
+			got = append(got, d.What+" "+d.Value)
+		}
+		if !strings.HasPrefix(strings.Join(got, ", "), c.want) {
+			t.Errorf("%s: %q", c.carrier, got)
+		}
 	}
 }
 

@@ -135,12 +135,16 @@ func Wire(w Wiring) (Staircase, error) {
 	return out, w.dcSide(&out)
 }
 
-// doubts are what one should know of the items themselves before keying: typical
-// values where a real one protects something, retired items, one item twice.
+// doubts are what one should know before keying beside the levels: a power that
+// nobody claimed, typical values where a real one protects something, retired
+// items, one item twice.
 func (w *Wiring) doubts(out *Staircase) []path.Finding {
 	var found []path.Finding
 	say := func(i int, code, format string, args ...any) {
 		found = append(found, path.Finding{Severity: path.Caution, Element: &i, Code: code, Detail: fmt.Sprintf(format, args...)})
+	}
+	if !slices.ContainsFunc(w.Levels, func(l dc.Level) bool { return l.W > 0 }) {
+		found = append(found, path.Finding{Severity: path.Caution, Code: "assumed-power", Detail: fmt.Sprintf("no power is claimed, so %d W are assumed: type the most it may put out before keying it", assumedW)})
 	}
 	seen := map[string]bool{}
 	for i, k := range w.Through.Kit {
@@ -171,7 +175,7 @@ func (w *Wiring) stress(out *Staircase) (claimedW float64, s path.Stress) {
 	}
 	why := "the claimed maximum plus 1 dB"
 	if claimedW == 0 {
-		claimedW, why = assumedW, "since nothing is claimed 10 W are assumed, plus 1 dB: is that enough?"
+		claimedW, why = assumedW, "since nothing is claimed 10 W are assumed, plus 1 dB"
 	}
 	out.SourceW, out.SourceWhy = float64(path.HighestKeyed(units.Watts(claimedW), units.Watts(w.MeasuredW))), why
 	if out.SourceW == w.MeasuredW {
