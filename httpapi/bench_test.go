@@ -164,6 +164,28 @@ func (e *endless) Read(p []byte) (int, error) {
 	return len(p), nil
 }
 
+// TestPathsNameWhatIsOwned: what a path names and is not there is refused where
+// it is named, and nothing is written.
+func TestPathsNameWhatIsOwned(t *testing.T) {
+	c, _ := serve(t)
+	pad := c.pad("pad", 40, 25)
+	nobody := uuid.NewString()
+	for field, parts := range map[string][]store.PathPart{
+		"parts[1].kit_id":   {{KitID: pad.ID}, {KitID: nobody}},
+		"parts[0].stack_id": {{KitID: pad.ID, StackID: nobody}},
+	} {
+		if got := c.refused(422, "PUT", "/api/v1/paths/"+nobody, map[string]any{"version": 0, "name": "p", "parts": parts}); !slices.Equal(got, []string{field}) {
+			t.Errorf("%v, want %s", got, field)
+		}
+	}
+	if got := c.refused(422, "POST", "/api/v1/staircase", map[string]any{"frequency_hz": 146e6, "draft": map[string]any{"name": "p", "parts": []store.PathPart{{KitID: pad.ID}}, "supply": map[string]any{"kit_id": pad.ID, "set_v": 12}}}); !slices.Equal(got, []string{"supply.kit_id"}) {
+		t.Errorf("%v", got)
+	}
+	if got := c.bench().Paths; len(got) > 0 {
+		t.Errorf("written all the same: %+v", got)
+	}
+}
+
 // TestTooLargeIsRefusedBeforeItIsRead: 50 MB are not read to be refused.
 func TestTooLargeIsRefusedBeforeItIsRead(t *testing.T) {
 	c, _ := serve(t)

@@ -192,20 +192,18 @@ func (s *Server) stack(ctx context.Context, pathID string, w *StackWrite) (*stor
 	if out.Found, err = compute.StackTable(&ask); err != nil {
 		return nil, nil, err
 	}
+	t, err := s.store.ThroughOf(ctx, p)
+	if err != nil {
+		return nil, nil, err
+	}
 	for i := w.First; i <= w.Last; i++ {
+		if t.Kit[i].Spec.KindOf().PathKind().Ends() {
+			return nil, nil, problem.New("last", "%s ends the path and has no loss to measure", t.Kit[i].Name)
+		}
 		p.Parts[i].StackID = w.ID
 		out.Parts = append(out.Parts, p.Parts[i])
 	}
 	p.Version = w.Version
-	t, err := s.store.ThroughOf(ctx, &store.Path{Parts: out.Parts})
-	if err != nil {
-		return nil, nil, err
-	}
-	for i, k := range t.Kit {
-		if kind := k.Spec.KindOf().PathKind(); kind.Ends() {
-			return nil, nil, problem.New("last", "%s ends the path and has no loss to measure", t.Kit[i].Name)
-		}
-	}
 	return out, p, nil
 }
 

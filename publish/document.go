@@ -162,8 +162,11 @@ func kitLine(k store.KitCopy) string {
 	}
 	if m := k.Measured; m != nil {
 		parts := "its loss"
-		if m.Spans > 1 {
-			parts = fmt.Sprintf("the loss of it and the %d before it", m.Spans-1)
+		switch {
+		case m.Spans == 2:
+			parts = "the loss of it and the part before it"
+		case m.Spans > 2:
+			parts = fmt.Sprintf("the loss of it and the %d parts before it", m.Spans-1)
 		}
 		line += fmt.Sprintf(", %s measured %s", parts, m.On)
 	}

@@ -2,9 +2,11 @@ package store
 
 import (
 	"context"
+	"fmt"
 	"slices"
 
 	"talloak/core/path"
+	"talloak/core/problem"
 )
 
 // Kit lists the bench in its order, retired items too.
@@ -59,8 +61,8 @@ func (s *Store) Through(ctx context.Context, pathID string) (*Through, error) {
 	return s.ThroughOf(ctx, p)
 }
 
-// ThroughOf is Through for a path that need not be kept. ErrNotFound where it
-// names an item that is not on the bench.
+// ThroughOf is Through for a path that need not be kept. What it names and is not
+// on the bench is a *problem.Error on "parts[i]..." or "supply.kit_id".
 func (s *Store) ThroughOf(ctx context.Context, p *Path) (*Through, error) {
 	ids, stackIDs := []string{}, []string{}
 	for _, part := range p.Parts {
@@ -81,17 +83,17 @@ func (s *Store) ThroughOf(ctx context.Context, p *Path) (*Through, error) {
 		byID[i.ID] = i
 	}
 	out := &Through{PathID: p.ID, Name: p.Name, Socket: p.Socket, AppliedOffsetDB: p.AppliedOffsetDB, Kit: []KitCopy{}}
-	for _, part := range p.Parts {
+	for n, part := range p.Parts {
 		i, ok := byID[part.KitID]
 		if !ok {
-			return nil, ErrNotFound
+			return nil, problem.New(fmt.Sprintf("parts[%d].kit_id", n), "there is no such item on the bench")
 		}
 		out.Kit = append(out.Kit, KitCopy{ID: i.ID, Name: i.Name, Setting: part.Setting, Spec: i.Spec})
 	}
 	if v := p.Supply; v != nil {
 		i, ok := byID[v.KitID]
 		if !ok || i.Spec.Supply == nil {
-			return nil, ErrNotFound
+			return nil, problem.New("supply.kit_id", "there is no such supply on the bench")
 		}
 		out.Supply = &SupplyCopy{i.ID, i.Name, v.SetV, v.LeadOhm, *i.Spec.Supply}
 	}
@@ -99,6 +101,11 @@ func (s *Store) ThroughOf(ctx context.Context, p *Path) (*Through, error) {
 		var stacks []Stack
 		if err := s.db.WithContext(ctx).Find(&stacks, "id IN ?", stackIDs).Error; err != nil {
 			return nil, err
+		}
+		for n, part := range p.Parts {
+			if part.StackID != "" && !slices.ContainsFunc(stacks, func(st Stack) bool { return st.ID == part.StackID }) {
+				return nil, problem.New(fmt.Sprintf("parts[%d].stack_id", n), "no stack was measured under this id")
+			}
 		}
 		for _, stack := range stacks {
 			if at := RunOf(p.Parts, &stack); at >= 0 {

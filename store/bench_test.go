@@ -2,6 +2,7 @@ package store_test
 
 import (
 	"errors"
+	"strings"
 	"testing"
 	"time"
 
@@ -36,7 +37,7 @@ func TestThroughIsACopyInOrder(t *testing.T) {
 		t.Errorf("no such path: %v", err)
 	}
 	p.Parts[0].KitID = uuid.NewString()
-	if _, err := s.ThroughOf(t.Context(), &p); !errors.Is(err, store.ErrNotFound) {
+	if _, err := s.ThroughOf(t.Context(), &p); err == nil || !strings.HasPrefix(err.Error(), "parts[0].kit_id: ") {
 		t.Errorf("no such item: %v", err)
 	}
 	kept, err := s.Kit(t.Context())

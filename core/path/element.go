@@ -67,7 +67,7 @@ type Range struct {
 // CouplingUnknown is a sampler nobody has measured: it has no loss. Measured
 // supersedes printed losses.
 type Element struct {
-	Kind               Kind            `json:"kind"`
+	Kind               Kind            `json:"kind,omitempty"`
 	Name               string          `json:"name,omitempty"`
 	Loss               *Loss           `json:"loss,omitempty"`
 	ToleranceDB        *float64        `json:"tolerance_db,omitempty"`

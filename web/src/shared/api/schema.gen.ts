@@ -1688,7 +1688,7 @@ export interface components {
             from_hz?: number;
             /** Format: double */
             input_attenuation_db?: number;
-            kind: string;
+            kind?: string;
             /** Format: double */
             length_m?: number;
             loss?: components["schemas"]["PathLoss"];
