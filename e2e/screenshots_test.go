@@ -7,6 +7,7 @@ import (
 	"testing"
 
 	c "github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
 )
 
 // TestScreenshots opens each main view of the demo in daylight and some in the
@@ -40,6 +41,9 @@ func TestScreenshots(t *testing.T) {
 	view("bench", "/bench/paths", ".row .part", c.Click(c.CSS("nav[aria-label='Kept paths'] a:nth-of-type(6)")), c.WaitVisible(c.CSS(".found")))
 	view("bench-kit", "/bench/kit", "article", c.Click(c.CSS("article:nth-of-type(6) .strip")), c.WaitVisible(c.CSS(".editor")))
 	view("bench-pads", "/bench/pads", "article")
+	view("bench-meters", "/bench/meters", ".past", c.SendKeys(c.CSS("[name=row-0-name]"), "old handheld, high"), c.SendKeys(c.CSS("[name=row-0-0]"), "4.71 4.8"), c.SendKeys(c.CSS("[name=row-0-1]"), "4.55"),
+		c.SendKeys(c.CSS("[name=row-1-name]"), "mobile, low"), c.SendKeys(c.CSS("[name=row-1-0]"), "9.9"), c.SendKeys(c.CSS("[name=row-1-1]"), "9.62"), c.WaitVisible(c.CSS(".sheet .offset")))
+	view("bench-danger", "/bench/paths", ".row .part", c.Click(c.CSS("nav[aria-label='Kept paths'] a:nth-of-type(3)")), c.Focus(c.CSS(".row .part:nth-of-type(2)")), c.KeyEvent(kb.Delete), c.WaitVisible(c.CSS(".cures")))
 	view("rule-books", "/rule-books", "article")
 	edition, err := c.Run(b.ctx, c.Evaluate[string](`fetch('/api/v1`+quillon+`/publish').then(r => r.json()).then(p => p.editions[0].id)`, c.EvalAwaitPromise))
 	if err != nil {
@@ -47,6 +51,7 @@ func TestScreenshots(t *testing.T) {
 	}
 	view("edition", "/api/v1/editions/"+edition+"/page", "h1")
 	room("dim")
+	view("bench-dim", "/bench/paths", ".row .part", c.Click(c.CSS("nav[aria-label='Kept paths'] a:nth-of-type(7)")), c.WaitVisible(c.CSS(".dc")), c.SendKeys(c.CSS("[name=watts]"), kb.End+kb.Backspace+"25/10/5"))
 	view("emissions-dim", quillon+"/emissions", ".plot canvas")
 	view("ruling-dim", larkrise+"/ruling", ".evidence")
 }

@@ -238,7 +238,7 @@ function forget() {
 }
 .fields {
   display: grid;
-  grid-template-columns: repeat(4, minmax(0, 1fr));
+  grid-template-columns: repeat(5, minmax(0, 1fr));
   gap: 6px 24px;
   align-items: start;
 }
