@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
+	"maps"
 	"math"
 	"net/http"
 	"slices"
@@ -304,6 +305,11 @@ func TestStackCountsInLaterReadingsOnly(t *testing.T) {
 	}
 	if read() != before {
 		t.Error("a preview counted")
+	}
+	round := maps.Clone(stack)
+	round["last"] = 1 // the meter that is read
+	if got := c.refused(422, "POST", "/api/v1/paths/"+power+"/stacks", round); !slices.Equal(got, []string{"meter"}) {
+		t.Errorf("%v", got)
 	}
 	c.ok("POST", "/api/v1/paths/"+power+"/stacks", stack, &found)
 	c.ok("POST", "/api/v1/paths/"+power+"/stacks", stack, &found)

@@ -200,6 +200,11 @@ func (s *Server) stack(ctx context.Context, pathID string, w *StackWrite) (*stor
 		if t.Kit[i].Spec.KindOf().PathKind().Ends() {
 			return nil, nil, problem.New("last", "%s ends the path and has no loss to measure", t.Kit[i].Name)
 		}
+		for _, read := range []*store.KitCopy{out.Evidence.Meter, out.Evidence.MeterWith} {
+			if read != nil && read.ID == t.Kit[i].ID {
+				return nil, nil, problem.New("meter", "%s is one of the parts measured, and cannot stand before and behind itself; read on another", read.Name)
+			}
+		}
 		p.Parts[i].StackID = w.ID
 		out.Parts = append(out.Parts, p.Parts[i])
 	}

@@ -33,17 +33,9 @@ label {
   width: 90px;
 }
 select {
-  font-size: 15px;
-  background: transparent;
-  color: var(--ink);
-  border: 0;
-  border-bottom: 1px solid var(--soft);
   padding: 4px 0;
 }
 .book select {
   max-width: 260px;
-}
-select option {
-  background: var(--sheet);
 }
 </style>

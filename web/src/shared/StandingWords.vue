@@ -25,7 +25,7 @@ function send() {
     <ElButton size="small" native-type="submit" :disabled="!reason.trim()">{{ choices.find(([s]) => s === asking)?.[1] }}</ElButton>
   </form>
   <p v-else class="words">
-    <button v-for="[s, label] in choices" :key="s" type="button" @click="asking = s">{{ label }}</button>
+    <button v-for="[s, label] in choices" :key="s" type="button" class="link" @click="asking = s">{{ label }}</button>
   </p>
 </template>
 
@@ -39,14 +39,6 @@ form {
   margin: 2px 0;
 }
 .words button {
-  all: unset;
-  cursor: pointer;
-  text-decoration: underline;
-  text-underline-offset: 3px;
   margin-right: 14px;
-  font-size: 14px;
-}
-.words button:focus-visible {
-  outline: 2px solid var(--ink);
 }
 </style>

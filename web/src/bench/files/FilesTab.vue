@@ -42,7 +42,7 @@ async function take(files: FileList | null | undefined) {
     <section>
       <h2>Take out</h2>
       <p>The whole bench, its kit with the files on it, its paths and measured stacks, as one <a href="/api/v1/bench/export" download>JSON file</a>. Its <a href="/api/v1/bench/schema" download>schema</a> says what is in it. A single item goes from its own card under Kit.</p>
-      <p class="soft">{{ bench.bench?.kit.length }} things, {{ bench.bench?.paths.length }} paths, {{ bench.bench?.stacks.length }} measured stacks.</p>
+      <p class="soft">{{ bench.bench?.kit.length }} things, {{ bench.bench?.paths.length }} paths, {{ bench.bench?.stacks.length === 1 ? '1 measured stack' : `${bench.bench?.stacks.length} measured stacks` }}.</p>
     </section>
     <section>
       <h2>Bring in</h2>
@@ -71,25 +71,5 @@ async function take(files: FileList | null | undefined) {
   display: grid;
   grid-template-columns: 1fr 1.3fr;
   gap: 50px;
-}
-.drop {
-  display: grid;
-  gap: 4px;
-  border: 2px dashed var(--soft);
-  padding: 26px;
-  margin: 10px 0;
-  text-align: center;
-  cursor: pointer;
-}
-.drop:hover {
-  background: var(--press);
-}
-.drop:focus-within {
-  outline: 2px solid var(--ink);
-}
-.drop input {
-  position: absolute;
-  opacity: 0;
-  width: 1px;
 }
 </style>

@@ -65,10 +65,10 @@ function less(i: number) {
       <ElInput v-model="r.survives" :name="`range-${i}-survives`" @input="send" />
       <ElInput v-model="r.floor" :name="`range-${i}-floor`" @input="send" />
       <ElInput v-model="r.rbw" :name="`range-${i}-rbw`" placeholder="1 10 100" @input="send" />
-      <button type="button" :aria-label="`Take input ${i + 1} off`" @click="less(i)">off</button>
+      <button type="button" class="link" :aria-label="`Take input ${i + 1} off`" @click="less(i)">off</button>
     </div>
     <em v-if="unread || wrong" class="danger" role="alert">{{ unread || wrong }}</em>
-    <button type="button" @click="more">one more input or range</button>
+    <button type="button" class="link" @click="more">one more input or range</button>
     <small class="soft">The floor is as displayed at the bandwidth and input attenuation you use.</small>
   </div>
 </template>
@@ -86,16 +86,6 @@ function less(i: number) {
 .head {
   font-size: 14px;
   color: var(--soft);
-}
-button {
-  all: unset;
-  cursor: pointer;
-  font-size: 14px;
-  text-decoration: underline;
-  text-underline-offset: 3px;
-}
-button:focus-visible {
-  outline: 2px solid var(--ink);
 }
 em {
   display: block;

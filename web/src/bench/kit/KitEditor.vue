@@ -194,7 +194,7 @@ function forget() {
               <option value="fitted">fitted; reckoned switched off</option>
             </select>
             <template v-else-if="f.as === 'loss' && file != null">
-              <span class="file">from a file <button type="button" @click="unfile('element.loss')">take it off</button></span>
+              <span class="file">from a file <button type="button" class="link" @click="unfile('element.loss')">take it off</button></span>
             </template>
             <ElInput v-else :model-value="text(f)" :name="f.path" :type="f.as === 'loss' || f.as === 'points' || f.as === 'positions' ? 'textarea' : 'text'" :placeholder="f.as === 'date' ? '2026-03-02' : ''" :autosize="{ maxRows: 7 }" @update:model-value="(v: string) => type(f, v)" />
             <em v-if="wrong[f.path]" class="danger" role="alert">{{ wrong[f.path] }}</em>
@@ -203,8 +203,8 @@ function forget() {
         </template>
       </div>
     </section>
-    <p v-if="oneport != null" class="file">SWR from an .s1p file <button type="button" @click="unfile('element.swr_touchstone')">take it off</button></p>
-    <p v-if="base" class="file">Takes out {{ base.offset_db.toFixed(2) }} dB, its baseline of {{ base.on }} against {{ base.against }}. <button type="button" class="plain" @click="forget">Take it out no more</button></p>
+    <p v-if="oneport != null" class="file">SWR from an .s1p file <button type="button" class="link" @click="unfile('element.swr_touchstone')">take it off</button></p>
+    <p v-if="base" class="file">Takes out {{ base.offset_db.toFixed(2) }} dB, its baseline of {{ base.on }} against {{ base.against }}. <button type="button" class="link" @click="forget">Take it out no more</button></p>
     <p v-if="wrong.file" class="danger" role="alert">{{ wrong.file }}</p>
     <p v-if="trouble" class="danger" role="alert">{{ trouble }}</p>
     <footer>
@@ -212,8 +212,8 @@ function forget() {
       <label class="upload">load .s1p or .s2p <input type="file" name="touchstone" accept=".s1p,.s2p,.snp,text/plain" @change="drop(($event.target as HTMLInputElement).files)" /></label>
       <a :href="`/api/v1/bench/export?kit_id=${item.id}`" download>as JSON</a>
       <a v-if="item.on_path && !ending.includes(item.kind)" :href="`/api/v1/kit/${item.id}/touchstone?setting=${encodeURIComponent(item.first_setting)}`" download>as .s2p</a>
-      <button type="button" class="plain" @click="flush(item.retired_at == null)">{{ item.retired_at == null ? 'Retire it' : 'Back into service' }}</button>
-      <button type="button" class="plain" @click="remove">Remove, it was a mistake</button>
+      <button type="button" class="link" @click="flush(item.retired_at == null)">{{ item.retired_at == null ? 'Retire it' : 'Back into service' }}</button>
+      <button type="button" class="link" @click="remove">Remove, it was a mistake</button>
     </footer>
   </div>
 </template>
@@ -265,13 +265,6 @@ select {
   width: 100%;
   height: 36px;
   font-size: 16px;
-  background: transparent;
-  color: var(--ink);
-  border: 0;
-  border-bottom: 1px solid var(--soft);
-}
-select option {
-  background: var(--sheet);
 }
 .typical {
   all: unset;
@@ -286,35 +279,12 @@ select option {
 .file {
   font-size: 15px;
 }
-.plain,
-.file button {
-  all: unset;
-  cursor: pointer;
-  text-decoration: underline;
-  text-underline-offset: 3px;
-  font-size: 14px;
-}
-.plain:focus-visible,
-.file button:focus-visible,
-.upload:focus-within {
-  outline: 2px solid var(--ink);
-}
 footer {
   display: flex;
   gap: 22px;
   align-items: baseline;
   margin-top: 12px;
   font-size: 14px;
-}
-.upload {
-  cursor: pointer;
-  text-decoration: underline;
-  text-underline-offset: 3px;
-}
-.upload input {
-  position: absolute;
-  opacity: 0;
-  width: 1px;
 }
 .state {
   min-width: 70px;

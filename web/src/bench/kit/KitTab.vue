@@ -51,7 +51,7 @@ function toggle(id: string) {
     </div>
     <div v-if="adding" class="kinds" role="group" aria-label="What is it?">
       <span class="soft">What is it? It begins with what is typical, marked so.</span>
-      <button v-for="k in bench.kinds?.kinds" :key="k.kind" type="button" :name="`kind-${k.kind}`" @click="add(k.kind)">{{ kindNames[k.kind] }}</button>
+      <button v-for="k in bench.kinds?.kinds" :key="k.kind" type="button" class="link" :name="`kind-${k.kind}`" @click="add(k.kind)">{{ kindNames[k.kind] }}</button>
     </div>
     <p v-if="trouble" class="danger" role="alert">{{ trouble }}</p>
     <div class="scale soft" aria-hidden="true"><span v-for="(d, i) in decades" :key="d" :style="{ left: `${i * 20}%` }">{{ d }}</span></div>
@@ -93,14 +93,8 @@ function toggle(id: string) {
   font-size: 14px;
 }
 .kinds button {
-  all: unset;
-  cursor: pointer;
   padding: 2px 4px;
-  text-decoration: underline;
-  text-underline-offset: 3px;
-}
-.kinds button:focus-visible {
-  outline: 2px solid var(--ink);
+  font-size: 16px;
 }
 .scale {
   position: relative;

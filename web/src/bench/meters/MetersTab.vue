@@ -103,7 +103,7 @@ const takenBy = (b: Schemas['BaselineView'], i: number) => b.kit_ids.filter((_, 
         <ElInput v-model="r.mhz" :name="`row-${i}-mhz`" inputmode="decimal" />
         <ElInput v-for="(id, j) in chosen" :key="id" v-model="r.readings[id]" :name="`row-${i}-${j}`" placeholder="4.71 4.8" :aria-label="`${nameOf(id)}, row ${i + 1}`" />
       </div>
-      <button type="button" class="plain" @click="rows.push(blank())">another transmitter or level</button>
+      <button type="button" class="link" @click="rows.push(blank())">another transmitter or level</button>
       <p v-if="trouble" class="danger" role="alert">{{ trouble }}</p>
       <p v-if="found.length" class="soft scale">Against the mean of the others, {{ spanOf(found) }} dB to either side</p>
       <OffsetLine v-for="m in found" :key="m.meter" :meter="m" :span="spanOf(found)" />
@@ -114,7 +114,7 @@ const takenBy = (b: Schemas['BaselineView'], i: number) => b.kit_ids.filter((_, 
       <p class="soft scale">{{ spanOf(b.meters) }} dB to either side</p>
       <OffsetLine v-for="(m, i) in b.meters" :key="m.meter" :meter="m" :span="spanOf(b.meters)">
         <p class="offer">
-          <template v-if="accepted(b, i)">Taken out of later readings on it. <button type="button" class="plain" @click="forget(b.kit_ids[i]!)">Take it out no more</button></template>
+          <template v-if="accepted(b, i)">Taken out of later readings on it. <button type="button" class="link" @click="forget(b.kit_ids[i]!)">Take it out no more</button></template>
           <span v-else-if="takenBy(b, i)" class="soft">Not while {{ takenBy(b, i) }} has an offset taken out: this one stands against what that showed before.</span>
           <ElButton v-else-if="m.spread_db != null" size="small" :name="`accept-${i}`" @click="accept(b, b.kit_ids[i]!)">Take it out of later readings</ElButton>
         </p>
@@ -148,16 +148,6 @@ legend {
 }
 .head {
   font-size: 14px;
-}
-.plain {
-  all: unset;
-  cursor: pointer;
-  text-decoration: underline;
-  text-underline-offset: 3px;
-  font-size: 14px;
-}
-.plain:focus-visible {
-  outline: 2px solid var(--ink);
 }
 .past {
   margin-top: 16px;

@@ -96,16 +96,6 @@ const bar = (v: number | null) => Math.max(-25, Math.min(24, v ?? 0)) * perDB
   font-size: 14px;
   color: var(--soft);
 }
-select {
-  font-size: 16px;
-  background: transparent;
-  color: var(--ink);
-  border: 0;
-  border-bottom: 1px solid var(--soft);
-}
-select option {
-  background: var(--sheet);
-}
 .heads {
   display: grid;
   grid-template-columns: 1fr 1fr;

@@ -138,13 +138,6 @@ const runOf = (i: number) => props.stairs?.runs.find((r) => i >= r.first && i <=
 select {
   font-size: 14px;
   max-width: 100%;
-  background: transparent;
-  color: var(--ink);
-  border: 0;
-  border-bottom: 1px solid var(--soft);
-}
-select option {
-  background: var(--sheet);
 }
 .off {
   all: unset;

@@ -16,11 +16,18 @@ const names = computed(() => props.path.parts.map((p) => bench.byId.get(p.kit_id
 const ends = computed(() => ending.includes(bench.byId.get(props.path.parts.at(-1)?.kit_id ?? '')?.kind ?? ''))
 const lastPart = computed(() => props.path.parts.length - (ends.value ? 2 : 1))
 const first = ref(0)
-const last = ref(Math.max(0, lastPart.value))
+const reads = (id: string) => bench.byId.get(id)?.spec.meter != null
+const firstMeter = props.path.parts.findIndex((p) => reads(p.kit_id))
+const last = ref(Math.max(0, firstMeter > 0 ? firstMeter - 1 : lastPart.value))
 const on = ref(new Date().toISOString().slice(0, 10))
-const instruments = computed(() => bench.owned.filter((k) => k.spec.meter != null || k.kind === 'analyzer'))
-const meter = ref(instruments.value[0]?.id ?? '')
-const meterWith = ref('')
+// What can be read, at each of its scales or inputs.
+const instruments = computed(() =>
+  bench.owned
+    .filter((k) => reads(k.id) || k.kind === 'analyzer')
+    .flatMap((k) => (k.settings.length ? k.settings : ['']).map((setting) => ({ part: { kit_id: k.id, setting }, title: setting ? `${k.name}, ${setting}` : k.name }))),
+)
+const meter = ref(0)
+const meterWith = ref(-1)
 const rows = ref([{ mhz: bench.keyed.mhz, without: '', with: '' }])
 const file = ref('')
 const fileName = ref('')
@@ -30,12 +37,11 @@ const wrong = ref<Record<string, string>>({})
 const trouble = ref('')
 let key = newKey()
 
-const part = (id: string) => ({ kit_id: id, setting: bench.byId.get(id)?.first_setting ?? '' })
 function body(): Schemas['StackWrite'] {
   const out: Schemas['StackWrite'] = { id: key, version: props.path.version, first: first.value, last: last.value, measured_on: on.value }
   if (file.value) return { ...out, touchstone: file.value, tolerance_db: Math.max(0, decimal(tolerance.value) || 0) }
   const points = rows.value.filter((r) => r.without.trim() || r.with.trim()).map((r) => ({ frequency_hz: (decimal(r.mhz) || 0) * 1e6, without: r.without, with: r.with }))
-  return { ...out, meter: part(meter.value), points, ...(meterWith.value ? { meter_with: part(meterWith.value) } : {}) }
+  return { ...out, meter: instruments.value[meter.value]?.part, points, ...(meterWith.value >= 0 ? { meter_with: instruments.value[meterWith.value]!.part } : {}) }
 }
 const ready = computed(() => file.value !== '' || rows.value.some((r) => r.without.trim() && r.with.trim()))
 
@@ -89,8 +95,8 @@ async function take(files: FileList | null | undefined) {
     </div>
     <template v-if="!file">
       <div class="line">
-        <label>read on <select v-model="meter" name="meter"><option v-for="k in instruments" :key="k.id" :value="k.id">{{ k.name }}</option></select></label>
-        <label>with the stack, on <select v-model="meterWith" name="meter-with"><option value="">the same</option><option v-for="k in instruments" :key="k.id" :value="k.id">{{ k.name }}</option></select></label>
+        <label>read on <select v-model.number="meter" name="meter"><option v-for="(k, i) in instruments" :key="k.title" :value="i">{{ k.title }}</option></select></label>
+        <label>with the stack, on <select v-model.number="meterWith" name="meter-with"><option :value="-1">the same</option><option v-for="(k, i) in instruments" :key="k.title" :value="i">{{ k.title }}</option></select></label>
       </div>
       <div v-for="(r, i) in rows" :key="i" class="line">
         <label>MHz <ElInput v-model="r.mhz" :name="`stack-${i}-mhz`" inputmode="decimal" /></label>
@@ -98,19 +104,21 @@ async function take(files: FileList | null | undefined) {
         <label>with <ElInput v-model="r.with" :name="`stack-${i}-with`" placeholder="-3.2 dBm" /></label>
         <span v-for="(w, f) in wrong" v-show="String(f).startsWith(`points[${i}]`)" :key="f" class="danger">{{ w }}</span>
       </div>
-      <button type="button" class="plain" @click="rows.push({ mhz: '', without: '', with: '' })">another frequency</button>
+      <div class="line">
+        <button type="button" class="link" @click="rows.push({ mhz: '', without: '', with: '' })">another frequency</button>
+        <label class="upload">or load its .s2p <input type="file" name="stack-file" accept=".s2p,text/plain" @change="take(($event.target as HTMLInputElement).files)" /></label>
+      </div>
     </template>
     <div v-else class="line">
       <span>{{ fileName }}</span>
       <label>good to within, ± dB <ElInput v-model="tolerance" name="tolerance" inputmode="decimal" /></label>
-      <button type="button" class="plain" @click="file = ''">readings instead</button>
+      <button type="button" class="link" @click="file = ''">readings instead</button>
     </div>
     <p v-if="trouble" class="danger" role="alert">{{ trouble }}</p>
     <p class="found" aria-live="polite">
       <template v-for="p in table.slice(0, 6)" :key="p.frequency_hz"><b>{{ fine(p.db) }}</b> ±{{ (2 * p.standard_uncertainty_db).toFixed(2) }} dB at {{ megahertz(p.frequency_hz) }}<br /></template>
       <span v-if="table.length > 6" class="soft">and {{ table.length - 6 }} more, up to {{ megahertz(table.at(-1)!.frequency_hz) }}</span>
     </p>
-    <label v-if="!file" class="upload">or load its .s2p <input type="file" name="stack-file" accept=".s2p,text/plain" @change="take(($event.target as HTMLInputElement).files)" /></label>
     <ElButton type="primary" native-type="submit" name="keep-stack" :disabled="table.length === 0">Keep it: it counts from now on</ElButton>
   </form>
 </template>
@@ -139,39 +147,7 @@ label {
 .el-input {
   width: 130px;
 }
-select {
-  font-size: 15px;
-  background: transparent;
-  color: var(--ink);
-  border: 0;
-  border-bottom: 1px solid var(--soft);
-}
-select option {
-  background: var(--sheet);
-}
 .found {
   font-size: 18px;
-}
-.plain,
-.upload {
-  font-size: 14px;
-  cursor: pointer;
-  text-decoration: underline;
-  text-underline-offset: 3px;
-}
-.plain {
-  all: unset;
-  font-size: 14px;
-  cursor: pointer;
-  text-decoration: underline;
-}
-.plain:focus-visible,
-.upload:focus-within {
-  outline: 2px solid var(--ink);
-}
-.upload input {
-  position: absolute;
-  opacity: 0;
-  width: 1px;
 }
 </style>

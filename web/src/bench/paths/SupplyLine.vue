@@ -46,14 +46,4 @@ label {
 .el-input {
   width: 60px;
 }
-select {
-  font-size: 15px;
-  background: transparent;
-  color: var(--ink);
-  border: 0;
-  border-bottom: 1px solid var(--soft);
-}
-select option {
-  background: var(--sheet);
-}
 </style>

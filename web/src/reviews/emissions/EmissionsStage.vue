@@ -160,7 +160,7 @@ async function say(sweepId: string, standing: 'in-force' | 'suspect' | 'struck',
       </div>
       <p v-if="found.others.length" class="others">
         At {{ megahertz(found.frequency_hz) }}. Also swept:
-        <button v-for="o in found.others" :key="o.frequency_hz" type="button" @click="load(o.frequency_hz)"><RulingShape :verdict="o.verdict" :size="16" /> {{ megahertz(o.frequency_hz) }}, {{ words(o.why) }}</button>
+        <button v-for="o in found.others" :key="o.frequency_hz" type="button" class="link" @click="load(o.frequency_hz)"><RulingShape :verdict="o.verdict" :size="16" /> {{ megahertz(o.frequency_hz) }}, {{ words(o.why) }}</button>
       </p>
       <template v-if="ruling && found.sweeps.length">
         <SpectrumPlot :emissions="found" />
@@ -200,27 +200,6 @@ async function say(sweepId: string, standing: 'in-force' | 'suspect' | 'struck',
   font-size: 14px;
   color: var(--soft);
 }
-.drop {
-  display: grid;
-  gap: 4px;
-  border: 2px dashed var(--soft);
-  padding: 22px;
-  margin-top: 14px;
-  text-align: center;
-  cursor: pointer;
-}
-.drop.dragging,
-.drop:hover {
-  background: var(--press);
-}
-.drop:focus-within {
-  outline: 2px solid var(--ink);
-}
-.drop input {
-  position: absolute;
-  opacity: 0;
-  width: 1px;
-}
 .worst {
   display: flex;
   align-items: center;
@@ -244,14 +223,8 @@ async function say(sweepId: string, standing: 'in-force' | 'suspect' | 'struck',
   font-size: 15px;
 }
 .others button {
-  all: unset;
-  cursor: pointer;
-  text-decoration: underline;
-  text-underline-offset: 3px;
   margin-right: 14px;
-}
-.others button:focus-visible {
-  outline: 2px solid var(--ink);
+  font-size: inherit;
 }
 .lower {
   display: grid;
