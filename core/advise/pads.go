@@ -308,7 +308,10 @@ func (q *Question) selfMade(c *Choice, p *path.Path) {
 		return
 	}
 	c.room = min(c.room, *c.SelfMadeDB-wantSelfMade)
-	if *c.SelfMadeDB < wantSelfMade {
-		c.want("the analyzer makes harmonics of its own %.1f dB from the limit; %d dB under it are wanted", *c.SelfMadeDB, wantSelfMade)
+	if gap, side := *c.SelfMadeDB, "under"; gap < wantSelfMade {
+		if gap < 0 {
+			gap, side = -gap, "over"
+		}
+		c.want("the analyzer makes harmonics of its own %.1f dB %s the limit; %d dB under it are wanted", gap, side, wantSelfMade)
 	}
 }

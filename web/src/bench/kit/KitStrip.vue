@@ -9,9 +9,14 @@ import { kindNames } from './fields'
 const props = defineProps<{ item: Kit; open?: boolean }>()
 const W = 560
 const H = computed(() => (props.open ? 92 : 44))
-const lowest = 1e5
-const highest = 1e10
-const x = (f: number) => (Math.log10(Math.min(Math.max(f, lowest), highest) / lowest) / 5) * W
+// All share one scale; an open one whose curve is narrow is drawn over its own.
+const axis = computed(() => {
+  const [from, to] = [props.item.curve[0]?.frequency_hz ?? 0, props.item.curve.at(-1)?.frequency_hz ?? 0]
+  return props.open && from > 0 && to < 10 * from ? { from, to, own: true } : { from: 1e5, to: 1e10, own: false }
+})
+const floor = computed(() => H.value - (axis.value.own ? 18 : 6))
+const x = (f: number) => (Math.log(Math.min(Math.max(f, axis.value.from), axis.value.to) / axis.value.from) / Math.log(axis.value.to / axis.value.from)) * W
+const ticks = computed(() => [0, 1, 2, 3, 4, 5].map((i) => axis.value.from * (axis.value.to / axis.value.from) ** (i / 5)))
 
 interface Span {
   from: number
@@ -48,7 +53,7 @@ const curve = computed(() => {
   if (points.length < 2) return null
   const values = points.map((p) => p[1])
   const [low, high] = [Math.min(...values), Math.max(...values)]
-  const y = (v: number) => H.value - 8 - ((v - low) / (high - low || 1)) * (H.value - 30)
+  const y = (v: number) => floor.value - 2 - ((v - low) / (high - low || 1)) * (floor.value - 24)
   const unit = props.item.curve.some((p) => p.loss_db != null) ? 'dB' : ''
   return { d: points.map(([f, v], i) => `${i ? 'L' : 'M'}${x(f).toFixed(1)} ${y(v).toFixed(1)}`).join(''), words: `${unit ? 'loss' : 'SWR'} ${low.toFixed(2)} to ${high.toFixed(2)} ${unit}`.trim() }
 })
@@ -69,9 +74,12 @@ const old = computed(() => props.item.spec.checked_on != null && Date.now() - Da
       <p class="soft">{{ kindNames[item.kind] }}<span :class="{ old }">; {{ checked }}</span><template v-if="item.spec.typical?.length">; <i>{{ item.spec.typical.length }} typical value{{ item.spec.typical.length > 1 ? 's' : '' }}</i></template></p>
     </div>
     <svg :viewBox="`0 0 ${W} ${H}`" role="img" :aria-label="`${item.name}: ${reach} ${rating}`">
-      <line v-for="d in 6" :key="d" class="decade" :x1="((d - 1) / 5) * W" :x2="((d - 1) / 5) * W" y1="2" :y2="H - 2" />
+      <line v-for="f in ticks" :key="f" class="decade" :x1="x(f)" :x2="x(f)" y1="2" :y2="floor + 4" />
+      <template v-if="axis.own">
+        <text v-for="(f, i) in ticks" :key="f" :x="x(f)" :y="H - 3" :text-anchor="i === 0 ? 'start' : i === 5 ? 'end' : 'middle'">{{ megahertz(Number(f.toPrecision(4))) }}</text>
+      </template>
       <g v-for="(s, i) in spans" :key="i">
-        <rect class="body" :x="x(s.from)" y="18" :width="Math.max(2, x(s.to) - x(s.from))" :height="H - 24" />
+        <rect class="body" :x="x(s.from)" y="18" :width="Math.max(2, x(s.to) - x(s.from))" :height="floor - 18" />
         <template v-if="s.lid">
           <path class="lid" :d="`M${x(s.from)} 17V12H${x(s.to)}V17`" />
           <text :x="Math.min(x(s.to), W - 2)" y="9" text-anchor="end">{{ s.lid }}</text>

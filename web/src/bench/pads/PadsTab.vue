@@ -53,7 +53,8 @@ const W = 600
 const middle = 230
 const perDB = 6
 const room = (c: Schemas['PadChoice']) => Math.min(c.headroom_db ?? Infinity, c.tightest_db ?? Infinity)
-const bar = (v: number | null) => Math.max(-25, Math.min(24, v ?? 0)) * perDB
+// Either end grows on its own side, also where it is wanting: then in rust.
+const bar = (v: number | null) => Math.min(24, Math.abs(v ?? 0)) * perDB
 </script>
 
 <template>
@@ -76,10 +77,10 @@ const bar = (v: number | null) => Math.max(-25, Math.min(24, v ?? 0)) * perDB
       </div>
       <svg :viewBox="`0 0 ${W} 62`" role="img" :aria-label="`Room ${db(room(c))}, sees ${db(c.spare_db)} under the limit`">
         <line :x1="middle" :x2="middle" y1="2" y2="60" class="zero" />
-        <rect :x="middle - Math.max(0, bar(room(c)))" y="10" :width="Math.abs(bar(room(c)))" height="18" :class="{ short: room(c) < 3, bad: room(c) < 0 }" />
-        <text :x="middle - Math.max(0, bar(room(c))) - 6" y="25" text-anchor="end">{{ Number.isFinite(room(c)) ? db(room(c)) : 'no rating' }}</text>
-        <rect v-if="c.spare_db != null" :x="c.spare_db < 0 ? middle + bar(c.spare_db) : middle" y="10" :width="Math.abs(bar(c.spare_db))" height="18" :class="{ bad: c.spare_db < 0 }" class="see" />
-        <text :x="middle + Math.max(0, bar(c.spare_db)) + 6" y="25">{{ c.spare_db == null ? 'no limit here' : `${db(c.spare_db)} at ${c.spare_at} f` }}</text>
+        <rect :x="middle - bar(room(c))" y="10" :width="bar(room(c))" height="18" :class="{ short: room(c) < 3, bad: room(c) < 0 }" />
+        <text :x="middle - bar(room(c)) - 6" y="25" text-anchor="end">{{ Number.isFinite(room(c)) ? db(room(c)) : 'no rating' }}</text>
+        <rect v-if="c.spare_db != null" :x="middle" y="10" :width="bar(c.spare_db)" height="18" :class="{ bad: c.spare_db < 0 }" class="see" />
+        <text :x="middle + bar(c.spare_db) + 6" y="25">{{ c.spare_db == null ? 'no limit here' : `${db(c.spare_db)} at ${c.spare_at} f` }}</text>
         <text class="made" :x="middle + 6" y="48">{{ c.self_made_db == null ? 'its own harmonics: not known, unverified' : `the analyzer’s own harmonics ${c.self_made_db < 0 ? 'over it by' : 'under it by'} ${db(Math.abs(c.self_made_db)).replace('+', '')}` }}</text>
         <text class="made" :x="middle - 6" y="48" text-anchor="end">{{ c.reach > 0 ? `sees up to ${c.reach} f` : '' }}</text>
       </svg>
