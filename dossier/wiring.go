@@ -50,10 +50,11 @@ type Staircase struct {
 	Problems   []path.Finding   `json:"problems"`  // at the carrier alone
 	Cures      []advise.Cure    `json:"cures"`
 	Safe       bool             `json:"safe"`
-	HeadroomDB *float64         `json:"headroom_db"` // to what the analyzer's input survives
-	TightestDB *float64         `json:"tightest_db"` // to the nearest rating of any part
-	SpareDB    []*float64       `json:"spare_db"`    // limit less lowest visible, per multiple
-	Limits     []rulebook.Limit `json:"limits"`      // per multiple
+	HeadroomDB *float64         `json:"headroom_db"`   // to what the analyzer's input survives
+	TightestDB *float64         `json:"tightest_db"`   // to the nearest rating of any part
+	KeyAtMostS *float64         `json:"key_at_most_s"` // where only a short-time rating allows it
+	SpareDB    []*float64       `json:"spare_db"`      // limit less lowest visible, per multiple
+	Limits     []rulebook.Limit `json:"limits"`        // per multiple
 	DialIn     []Dial           `json:"dial_in"`
 	DC         *dc.Side         `json:"dc"`
 	SupplyName string           `json:"supply_name"`
@@ -116,7 +117,7 @@ func Wire(w Wiring) (Staircase, error) {
 		return out, err
 	}
 	out.LidsDBm, out.Runs = p.Lids(w.Carrier), runs(parts, w.Carrier)
-	out.HeadroomDB, out.TightestDB = at.HeadroomDB, at.TightestDB
+	out.HeadroomDB, out.TightestDB, out.KeyAtMostS = at.HeadroomDB, at.TightestDB, at.KeyAtMostS
 	limits := w.Book.For(rulebook.Carrier{Frequency: w.Carrier, MeanW: claimedW, PEPW: claimedW, Mode: w.Mode, State: rulebook.Operating})
 	for k, m := range all.Frequencies {
 		limit := limits.At(m)

@@ -136,6 +136,28 @@ func TestKeyboardAlone(t *testing.T) {
 	}
 }
 
+// TestTheTimerKeepsToTheLoad: where only a short-time rating allows the power, it
+// is said and the timer has that many seconds.
+func TestTheTimerKeepsToTheLoad(t *testing.T) {
+	base := serve(t, true)
+	b := open(t)
+	b.do(c.Navigate(base+"/reviews"), c.WaitVisible(c.CSS(".card")))
+	wrote := eval[float64](b, `(async () => {
+		const bench = await (await fetch('/api/v1/bench')).json()
+		const load = bench.kit.find((k) => k.name === 'dummy load, 50 W')
+		Object.assign(load.spec.element, {max_w: 3, short_max_w: 10, short_s: 4})
+		const body = JSON.stringify({version: load.version, name: load.name, spec: load.spec})
+		return (await fetch('/api/v1/kit/' + load.id, {method: 'PUT', headers: {'Content-Type': 'application/json'}, body})).status
+	})()`)
+	if wrote != 200 {
+		t.Fatalf("the load was not written: %v", wrote)
+	}
+	b.do(c.Navigate(base+larkrise+"/power"), c.WaitVisible(c.CSS(".steps")))
+	b.waitText(".problems", "10.0 W for 4 s at most")
+	b.press(" ", "Space")
+	b.waitText(".timer", "of 4 s")
+}
+
 // press is a key as a keyboard sends it: what the page prevents is not typed.
 func (b *browser) press(key, code string) {
 	b.t.Helper()

@@ -75,8 +75,9 @@ type Analysis struct {
 	Nodes           []Node            `json:"nodes"`
 	LowestVisible   []*float64        `json:"lowest_visible_dbm"`
 	SelfMade        []SelfMadeProduct `json:"self_made"`
-	HeadroomDB      *float64          `json:"headroom_db"` // to what the analyzer's input survives; negative when over it
-	TightestDB      *float64          `json:"tightest_db"` // to the nearest rating of any other part
+	HeadroomDB      *float64          `json:"headroom_db"`   // to what the analyzer's input survives; negative when over it
+	TightestDB      *float64          `json:"tightest_db"`   // to the nearest rating of any other part
+	KeyAtMostS      *float64          `json:"key_at_most_s"` // by the short-time rating of what is over its continuous one
 	Safe            bool              `json:"safe"`
 	Problems        []Finding         `json:"problems"`
 }
@@ -278,6 +279,9 @@ func (p *Path) judge(w *watch, s Stress, i int) {
 	}
 	switch {
 	case hottest > *rating && e.ShortMaxW != nil && rating == e.MaxW && hottest <= *e.ShortMaxW:
+		if w.out.KeyAtMostS == nil || *e.ShortS < *w.out.KeyAtMostS {
+			w.out.KeyAtMostS = e.ShortS
+		}
 		w.add(Caution, at, "short-time", "%s takes %s for %g s at most, and %s for as long as you like; %s arrives: key briefly and let it cool", e.Title(),
 			units.Watts(*e.ShortMaxW), *e.ShortS, units.Watts(*rating), units.Watts(hottest))
 	case hottest > *rating:

@@ -123,6 +123,9 @@ func TestShortTimeRating(t *testing.T) {
 		if err != nil || got != want || at.Safe != (w <= 100) {
 			t.Errorf("%g W: %q, safe %v, want %q", w, got, at.Safe, want)
 		}
+		if brief := at.KeyAtMostS; (brief != nil) != (w == 80) || brief != nil && *brief != 30 {
+			t.Errorf("%g W: keyed for at most %v s", w, brief)
+		}
 	}
 }
 

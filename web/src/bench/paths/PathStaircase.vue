@@ -11,7 +11,7 @@ import StairGauges from './StairGauges.vue'
 import StairPicture from './StairPicture.vue'
 
 const props = defineProps<{ pathId: string; asked: Asked; compact?: boolean }>()
-const emit = defineEmits<{ safe: [boolean]; taken: [string] }>()
+const emit = defineEmits<{ safe: [boolean]; atMost: [seconds: number | null]; taken: [string] }>()
 
 const bench = useBench()
 const stairs = ref<Stairs | null>(null)
@@ -29,6 +29,7 @@ watch(
       stairs.value = got
       trouble.value = ''
       emit('safe', got.safe)
+      emit('atMost', got.key_at_most_s)
     } catch (e) {
       if (turn !== asking) return
       trouble.value = (e as Refusal).words

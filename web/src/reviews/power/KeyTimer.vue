@@ -3,7 +3,9 @@
 import { useIntervalFn } from '@vueuse/core'
 import { computed, ref } from 'vue'
 
-const keySeconds = 10
+// Ten seconds are enough for a reading; less where a part takes the power for less.
+const props = defineProps<{ atMost: number | null }>()
+const keySeconds = computed(() => Math.min(10, props.atMost ?? 10))
 const restSeconds = 20
 const state = ref<'idle' | 'keyed' | 'rest'>('idle')
 const elapsed = ref(0)
@@ -33,12 +35,12 @@ function toggle() {
 }
 defineExpose({ toggle })
 
-const over = computed(() => state.value === 'keyed' && elapsed.value > keySeconds)
-const share = computed(() => Math.min(1, elapsed.value / (state.value === 'rest' ? restSeconds : keySeconds)))
+const over = computed(() => state.value === 'keyed' && elapsed.value > keySeconds.value)
+const share = computed(() => Math.min(1, elapsed.value / (state.value === 'rest' ? restSeconds : keySeconds.value)))
 const words = computed(() => {
   if (state.value === 'idle') return 'not keyed'
   if (state.value === 'rest') return `rest, ${Math.max(0, Math.ceil(restSeconds - elapsed.value))} s`
-  return over.value ? `unkey and rest: ${elapsed.value.toFixed(0)} s` : `keyed ${elapsed.value.toFixed(0)} of ${keySeconds} s`
+  return over.value ? `unkey and rest: ${elapsed.value.toFixed(0)} s` : `keyed ${elapsed.value.toFixed(0)} of ${keySeconds.value} s`
 })
 </script>
 

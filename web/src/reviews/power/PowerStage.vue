@@ -27,6 +27,7 @@ const striking = ref(false)
 const reason = ref('')
 const safe = ref(false)
 const ready = ref(new Set<string>())
+const atMost = ref<number | null>(null)
 const busy = ref(false)
 const timer = ref<InstanceType<typeof KeyTimer>>()
 const line = ref<HTMLInputElement>()
@@ -226,14 +227,14 @@ const doubts = computed(() => (shown.value?.doubts ?? []).slice(0, 2))
         <ElButton type="primary" native-type="submit" :disabled="!text.trim() || busy">Log it <kbd>Enter</kbd></ElButton>
       </form>
       <p class="echo" :class="{ danger: blocked || trouble }" aria-live="polite">{{ blocked || trouble || echo }}</p>
-      <KeyTimer ref="timer" />
+      <KeyTimer ref="timer" :at-most="atMost" />
       <p class="keys soft"><kbd>Space</kbd> timer <kbd>f</kbd> frequency <kbd>m</kbd> other meter <kbd>x</kbd> strike the last <kbd>=</kbd> same again <kbd>?</kbd> then a remark</p>
     </section>
     <aside>
       <label class="soft">Path
         <ElSelect v-model="pathId" aria-label="Path"><ElOption v-for="p in paths" :key="p.id" :value="p.id" :label="p.name" /></ElSelect>
       </label>
-      <PathStaircase v-if="pathId" :key="pathId" :path-id="pathId" :asked="asked" compact @safe="safe = $event" @taken="pathId = $event" />
+      <PathStaircase v-if="pathId" :key="pathId" :path-id="pathId" :asked="asked" compact @safe="safe = $event" @at-most="atMost = $event" @taken="pathId = $event" />
       <Preflight :safe="safe" :ready="ready.has(pathId)" @confirm="confirm" />
       <p v-if="paths.length === 0" class="soft">No path with a meter is kept yet: <RouterLink to="/bench/paths">draw one on the bench</RouterLink>.</p>
       <ReadingLog :readings="readings.filter(inBox)" @say="say" />

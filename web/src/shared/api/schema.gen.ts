@@ -1360,6 +1360,8 @@ export interface components {
             dial_in: components["schemas"]["DossierDial"][];
             /** Format: double */
             headroom_db: number | null;
+            /** Format: double */
+            key_at_most_s: number | null;
             lids_dbm: (number | null)[];
             limits: components["schemas"]["RulebookLimit"][];
             multiples: components["schemas"]["PathAnalysis"];
@@ -1653,6 +1655,8 @@ export interface components {
             frequencies_hz: number[];
             /** Format: double */
             headroom_db: number | null;
+            /** Format: double */
+            key_at_most_s: number | null;
             loss_standard_uncertainty_db: (number | null)[];
             lowest_visible_dbm: (number | null)[];
             nodes: components["schemas"]["PathNode"][];
