@@ -318,6 +318,7 @@ func TestWireDoubts(t *testing.T) {
 	known.Kit[0].ID, known.Kit[1].ID = "pads", "analyzer"
 	path := known
 	path.Kit = slices.Insert(slices.Clone(known.Kit), 1, known.Kit[0])
+	path.Kit[1].Spec.Typical = []string{"element.loss.flat_db"}
 	path.Kit[2].Spec.Typical = []string{"element.ranges"}
 	codes := func(w Wiring) (out []string) {
 		t.Helper()
@@ -333,7 +334,7 @@ func TestWireDoubts(t *testing.T) {
 		}
 		return out
 	}
-	if got := codes(Wiring{Through: path, Bench: []store.KitItem{{ID: "pads", RetiredAt: &retired}}}); strings.Join(got, " ") != "near-rating assumed-power retired retired twice typical-input" {
+	if got := codes(Wiring{Through: path, Bench: []store.KitItem{{ID: "pads", RetiredAt: &retired}}}); strings.Join(got, " ") != "near-rating assumed-power retired typical-loss retired twice typical-input" {
 		t.Errorf("%v", got)
 	}
 	if got := codes(Wiring{Through: known, Levels: []dc.Level{{Name: "High", W: 5}}, Bench: []store.KitItem{{ID: "pads"}}}); len(got) > 0 {

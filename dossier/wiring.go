@@ -3,6 +3,7 @@ package dossier
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"talloak/core/advise"
 	"talloak/core/dc"
@@ -155,6 +156,9 @@ func (w *Wiring) doubts(out *Staircase) []path.Finding {
 		if slices.Contains(k.Spec.Typical, "element.ranges") {
 			say(i, "typical-input", "what the input of %s survives is a typical value, not its own: look it up before keying", k.Name)
 		}
+		if takesDown := k.Spec.KindOf(); (takesDown.Ladder() || takesDown.PathKind() == path.Tap) && slices.ContainsFunc(k.Spec.Typical, isLoss) {
+			say(i, "typical-loss", "what %s takes away is a typical value, not its own: read it off the part, or measure it, before keying", k.Name)
+		}
 		if slices.ContainsFunc(w.Bench, func(b store.KitItem) bool { return b.ID == k.ID && b.RetiredAt != nil }) {
 			say(i, "retired", "%s is retired", k.Name)
 		}
@@ -164,6 +168,11 @@ func (w *Wiring) doubts(out *Staircase) []path.Finding {
 		seen[k.ID] = true
 	}
 	return found
+}
+
+// isLoss tells whether a field of a spec is what the item takes from the signal.
+func isLoss(field string) bool {
+	return slices.ContainsFunc([]string{"element.loss", "element.coupling_db", "positions"}, func(p string) bool { return strings.HasPrefix(field, p) })
 }
 
 // pluralKinds are those one owns several of without writing each down.
