@@ -69,6 +69,35 @@ func (b *browser) pick(css, value string) {
 	eval[bool](b, fmt.Sprintf("((e) => { e.value = %q; e.dispatchEvent(new Event('change', {bubbles: true})); return true })(document.querySelector(%q))", value, css))
 }
 
+// TestBenchFromNothing: an empty bench says where to begin; a first analyzer put
+// straight on the radio is a danger that nothing owned cures, until a pad is.
+func TestBenchFromNothing(t *testing.T) {
+	base := serve(t, false)
+	b := open(t)
+	for at, says := range map[string]string{"paths": "write down your kit", "kit": "Nothing is written down yet", "pads": "No analyzer is written down yet", "meters": "It takes two meters", "files": "0 things"} {
+		b.do(c.Navigate(base + "/bench/" + at))
+		b.waitText("#app", says)
+	}
+	write := func(kind, name string) {
+		t.Helper()
+		b.do(c.Navigate(base+"/bench/kit"), c.WaitVisible(c.CSS("[name=add-kit]")), c.Click(c.CSS("[name=add-kit]")), c.Click(c.CSS("[name=kind-"+kind+"]")), c.WaitVisible(c.CSS(".editor")))
+		b.retype("[name=name]", name)
+		b.waitText("article.open", name)
+	}
+	write("analyzer", "first analyzer")
+	b.do(c.Navigate(base+"/bench/paths"), c.WaitVisible(c.CSS("[name=new-path]")), c.Click(c.CSS("[name=new-path]")), c.WaitVisible(c.CSS(".start")), c.SendKeys(c.CSS("[name=sought]"), "first"+kb.Enter))
+	b.waitText("#app", "Nothing you own would cure this")
+	b.waitText(".problems", "what the input of first analyzer survives is a typical value")
+	b.waitText(".state", "kept")
+	write("attenuator", "first pad")
+	b.retype(`[name="element.loss"]`, "40")
+	b.retype(`[name="element.max_w"]`, "10")
+	b.waitText("article.open", "takes 10.0 W")
+	b.do(c.Navigate(base+"/bench/paths"), c.WaitVisible(c.CSS(".cure")))
+	b.waitText(".cures", "First pad in front of first analyzer")
+	b.do(c.Click(c.CSS(".cure")), c.WaitNotPresent(c.CSS(".problems .danger")))
+}
+
 // TestPathsFromTheKeyboard: parts are walked, moved, taken off and had back; a
 // setting is changed; a copy is its own; what is put away comes back.
 func TestPathsFromTheKeyboard(t *testing.T) {

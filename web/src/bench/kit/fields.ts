@@ -43,7 +43,7 @@ const certificate: Field[] = [
   { path: 'element.coverage_factor', label: 'its k', hint: '2 unless it says another' },
 ]
 const loss: Field = { path: 'element.loss', label: 'dB', as: 'loss', hint: 'one figure; or a line a frequency, MHz and dB; or drop an .s2p file' }
-const mainLoad: Field = { path: 'element.main_load_w', label: 'load on the main arm takes', unit: 'W' }
+const mainLoad: Field = { path: 'element.main_load_w', label: 'its main arm’s load', unit: 'W' }
 const coupling: Field[] = [
   { path: 'element.coupling_db', label: 'flat', unit: 'dB' },
   { ...loss, label: 'or over frequency' },

@@ -92,11 +92,13 @@ const takenBy = (b: Schemas['BaselineView'], i: number) => b.kit_ids.filter((_, 
 <template>
   <div>
     <p class="soft intro">Key each transmitter into each meter in turn, with the same jumper and load. Which meters differ shows; which of them is right does not: the mean of the others is no standard, and a meter’s own accuracy stays in every budget.</p>
-    <fieldset>
+    <p v-if="bench.meters.length < 2" class="soft">It takes two meters: <RouterLink to="/bench/kit">write yours down among the kit</RouterLink>.</p>
+    <fieldset v-else>
       <legend class="soft">Meters</legend>
       <label v-for="k in bench.meters" :key="k.id"><input v-model="chosen" type="checkbox" :value="k.id" :name="`meter-${k.id}`" /> {{ k.name }}</label>
     </fieldset>
-    <div class="sheet">
+    <p v-if="bench.meters.length > 1 && chosen.length < 2" class="soft">Tick two meters or more.</p>
+    <div v-else-if="chosen.length > 1" class="sheet">
       <div class="row head soft" :style="{ gridTemplateColumns: `1.4fr 110px repeat(${chosen.length}, 1fr)` }"><span>transmitter, level</span><span>MHz</span><span v-for="id in chosen" :key="id">{{ nameOf(id) }}</span></div>
       <div v-for="(r, i) in rows" :key="i" class="row" :style="{ gridTemplateColumns: `1.4fr 110px repeat(${chosen.length}, 1fr)` }">
         <ElInput v-model="r.transmitter" :name="`row-${i}-name`" placeholder="old handheld, high" />
@@ -120,7 +122,7 @@ const takenBy = (b: Schemas['BaselineView'], i: number) => b.kit_ids.filter((_, 
         </p>
       </OffsetLine>
     </section>
-    <p v-if="kept.length === 0" class="soft">No meters were compared yet.</p>
+    <p v-if="kept.length === 0 && bench.meters.length > 1" class="soft">No meters were compared yet.</p>
   </div>
 </template>
 

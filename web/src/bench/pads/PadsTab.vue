@@ -60,7 +60,7 @@ const bar = (v: number | null) => Math.min(24, Math.abs(v ?? 0)) * perDB
 <template>
   <div>
     <KeyedStrip />
-    <div class="line">
+    <div v-if="analyzers.length" class="line">
       <label>into <select v-model="analyzer" name="analyzer"><option v-for="k in analyzers" :key="k.id" :value="k.id">{{ k.name }}</option></select></label>
       <label v-if="bench.byId.get(analyzer)?.settings.length">input <select v-model="input" name="input"><option v-for="s in bench.byId.get(analyzer)?.settings" :key="s">{{ s }}</option></select></label>
       <label>through <select v-model="before" name="before"><option value="">nothing else</option><option v-for="k in between" :key="k.id" :value="k.id">{{ k.name }}</option></select></label>

@@ -148,6 +148,7 @@ const states = { kept: 'kept', keeping: 'keeping…', refused: 'not kept' }
     </section>
     <section v-else class="soft none">
       <p>No path is kept yet. A path is what the signal passes from the radio’s antenna connector to the instrument; once drawn, every level on it is known before you key.</p>
+      <p v-if="bench.owned.length === 0">It is made of what you own: <RouterLink to="/bench/kit">write down your kit</RouterLink> first. A load and a meter will do for power; pads and an analyzer for emissions. Or <RouterLink to="/bench/files">bring a bench in</RouterLink> from a file.</p>
     </section>
     <p v-if="away" class="undo" role="status">Put away. <ElButton size="small" @click="takeBack">Take it back</ElButton></p>
   </div>

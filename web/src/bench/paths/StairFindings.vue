@@ -26,7 +26,7 @@ const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1)
       <small>{{ c.headroom_db == null ? '' : `room ${db(c.headroom_db)}` }}{{ c.spare_db == null ? '' : `, ${c.spare_db < 0 ? 'cannot see the limit by' : 'sees under the limit by'} ${db(Math.abs(c.spare_db)).replace('+', '')}` }}</small>
     </ElButton>
   </div>
-  <p v-else-if="!stairs.safe && stairs.problems.some((p) => p.severity === 'danger')" class="soft">Nothing you own would cure this alone, nor would two pads.</p>
+  <p v-else-if="!stairs.safe && stairs.problems.some((p) => p.severity === 'danger')" class="soft">Nothing you own would cure this, neither alone nor two together.</p>
 </template>
 
 <style scoped>
