@@ -198,12 +198,16 @@ func BenchmarkPads(b *testing.B) {
 	}
 }
 
-// BenchmarkCures: an analyzer straight on 20 W, on a bench of 60 small pads none
-// of which cures it alone or with another.
+// BenchmarkCures: a path of 20 parts in danger, on a bench of 60 pads no two of
+// which cure it.
 func BenchmarkCures(b *testing.B) {
-	s := Sick{Parts: []path.Part{analyzer(b, 10, -80, v(30), v(10))}, Stress: stress(20), Carrier: 146.52e6, Limits: limits(b, 20)}
+	s := Sick{Stress: stress(20), Carrier: 146.52e6, Limits: limits(b, 20)}
+	for range 19 {
+		s.Parts = append(s.Parts, part(b, path.Element{Kind: path.Adapter, Loss: &path.Loss{FlatDB: v(0.05)}, ToleranceDB: v(0.1), SWR: v(1.1)}))
+	}
+	s.Parts = append(s.Parts, analyzer(b, -10, -80, v(30), v(10)))
 	for i := range 60 {
-		s.Bench = append(s.Bench, pad(b, fmt.Sprint("pad ", i), 6, 5))
+		s.Bench = append(s.Bench, pad(b, fmt.Sprint("pad ", i), 2, 25))
 	}
 	for b.Loop() {
 		if len(Cures(s)) > 0 {

@@ -3,6 +3,7 @@ package advise
 import (
 	"cmp"
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 
@@ -39,10 +40,10 @@ type Sick struct {
 }
 
 // cures is how many are proposed, tries how many changed paths are looked at for
-// them: enough for what a person owns, and few enough to answer while one types.
+// them: all there are on a usual bench, and few enough to answer while one types.
 const (
 	cures = 3
-	tries = 2000
+	tries = 300
 )
 
 // Cures searches the bench for what takes every danger away, and every part out
@@ -56,6 +57,9 @@ func Cures(s Sick) []Cure {
 	if len(found) == 0 {
 		return nil
 	}
+	// Where not all can be tried, the pads that take most are the likeliest.
+	s.Bench = slices.Clone(s.Bench)
+	slices.SortStableFunc(s.Bench, func(a, b Candidate) int { return cmp.Compare(b.takes(s.Carrier), a.takes(s.Carrier)) })
 	search := search{Sick: s, left: tries}
 	begun := search.change(attempt{parts: s.Parts, found: found})
 	if len(search.out) == 0 {
@@ -194,6 +198,16 @@ func (s *search) keep(a attempt) {
 		c.SpareDB = leastSpare(p, s.Carrier, s.Limits)
 	}
 	s.out = append(s.out, c)
+}
+
+// takes is what a pad takes from a carrier in dB, and without bound for what is no
+// pad: there are few of those, and each is worth a try.
+func (c Candidate) takes(f units.Hertz) float64 {
+	if !takesDown(c.Part) {
+		return math.Inf(1)
+	}
+	loss, _ := c.Part.LossAt(f)
+	return float64(loss)
 }
 
 // takesDown tells whether a part lowers what goes on: a pad, or a tap whose
