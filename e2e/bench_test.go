@@ -130,6 +130,10 @@ func TestPathsFromTheKeyboard(t *testing.T) {
 	b.waitValue("[name=path-name]", "pads into the bench analyzer, copy")
 	b.do(c.Click(c.CSS("header button:nth-of-type(3)")), c.WaitVisible(c.CSS(".undo")), c.Click(c.CSS(".undo button")))
 	b.waitValue("[name=path-name]", "pads into the bench analyzer, copy")
+	// What was put away is found again later too.
+	b.do(c.Click(c.CSS("header button:nth-of-type(3)")), c.WaitVisible(c.CSS(".undo")), c.Navigate(base+"/bench/paths"), c.WaitVisible(c.CSS("[name=retired]")), c.Click(c.CSS("[name=retired]")))
+	b.do(c.Click(c.CSS(".retired button:nth-of-type(2)")))
+	b.waitValue("[name=path-name]", "pads into the bench analyzer, copy")
 	// A supply: its limit, what the leads drop, and volts at the radio.
 	b.pick("select[aria-label=Supply]", eval[string](b, `[...document.querySelector('select[aria-label=Supply]').options].at(-1).value`))
 	b.do(c.WaitVisible(c.CSS(".dc")))
@@ -183,6 +187,8 @@ func TestKitIsTypedInPlace(t *testing.T) {
 	b.waitText("article.open", "retired")
 	b.do(c.Click(c.CSS(".editor footer button:nth-of-type(2)")))
 	b.waitFor(`[...document.querySelectorAll('article b')].some((e) => e.innerText === 'blue pad') ? 'there' : 'gone'`, "gone")
+	b.do(c.Click(c.CSS(".undo button")))
+	b.waitFor(`[...document.querySelectorAll('article b')].some((e) => e.innerText === 'blue pad') ? 'there' : 'gone'`, "there")
 	// What a reading used is not removed.
 	b.do(c.Click(c.CSS("article .strip")), c.WaitVisible(c.CSS(".editor")), c.Click(c.CSS(".editor footer button:nth-of-type(2)")))
 	b.waitText(".editor .danger[role=alert]", "Retire it instead")

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, ref } from 'vue'
 import { api, ask, newKey, type Refusal } from '../../shared/api/client'
-import { useBench } from '../bench'
+import { useBench, type Kit } from '../bench'
 import { kindNames } from './fields'
 import KitEditor from './KitEditor.vue'
 import KitStrip from './KitStrip.vue'
@@ -12,6 +12,7 @@ const adding = ref(false)
 const sought = ref('')
 const trouble = ref('')
 const list = ref<HTMLElement>()
+const removed = ref<Kit | null>(null)
 const decades = ['100 kHz', '1 MHz', '10 MHz', '100 MHz', '1 GHz', '10 GHz']
 
 const found = computed(() => {
@@ -20,12 +21,25 @@ const found = computed(() => {
   return [...all.filter((k) => !k.retired_at), ...all.filter((k) => k.retired_at)].filter((k) => !word || `${k.name} ${kindNames[k.kind]}`.toLowerCase().includes(word))
 })
 
+async function write(id: string, name: string, spec: Kit['spec']) {
+  const made = await ask(api.PUT('/api/v1/kit/{id}', { params: { path: { id } }, body: { version: 0, name, spec, retired: false } }))
+  bench.keepKit(made)
+  return made
+}
+async function takeBack() {
+  if (!removed.value) return
+  try {
+    await write(removed.value.id, removed.value.name, removed.value.spec)
+    removed.value = null
+  } catch (e) {
+    trouble.value = (e as Refusal).words
+  }
+}
 async function add(kind: string) {
   const typical = bench.kinds?.kinds.find((k) => k.kind === kind)?.typical
   if (!typical) return
   try {
-    const made = await ask(api.PUT('/api/v1/kit/{id}', { params: { path: { id: newKey() } }, body: { version: 0, name: `new ${kindNames[kind]}`, spec: typical, retired: false } }))
-    bench.keepKit(made)
+    const made = await write(newKey(), `new ${kindNames[kind]}`, typical)
     adding.value = false
     sought.value = ''
     toggle(made.id)
@@ -36,6 +50,10 @@ async function add(kind: string) {
   } catch (e) {
     trouble.value = (e as Refusal).words
   }
+}
+function gone(k: Kit) {
+  open.value = ''
+  removed.value = k
 }
 function toggle(id: string) {
   open.value = open.value === id ? '' : id
@@ -60,8 +78,9 @@ function toggle(id: string) {
         <KitStrip :item="k" :open="open === k.id" />
         <span v-if="k.retired_at" class="soft when">retired {{ k.retired_at.slice(0, 10) }}</span>
       </div>
-      <KitEditor v-if="open === k.id" :item="k" @removed="open = ''" />
+      <KitEditor v-if="open === k.id" :item="k" @removed="gone(k)" />
     </article>
+    <p v-if="removed" class="undo" role="status">{{ removed.name }} was removed. <ElButton size="small" @click="takeBack">Take it back</ElButton></p>
     <p v-if="found.length === 0" class="soft">{{ sought ? 'Nothing goes by that name.' : 'Nothing is written down yet. Begin with what is wired most: a load, a meter, a pad.' }}</p>
   </div>
 </template>

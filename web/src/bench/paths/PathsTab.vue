@@ -24,6 +24,8 @@ const { draft, parts, stairs, trouble, state, past, change, undo, reread } = use
 const multiple = ref(1)
 const measuring = ref(false)
 const away = ref<string | null>(null) // the path that was just put away
+const retired = computed(() => bench.bench?.paths.filter((p) => p.retired_at) ?? [])
+const showRetired = ref(false)
 
 // Without a path in the address the first one is opened.
 watch(
@@ -73,15 +75,22 @@ async function begin(from?: typeof kept.value) {
 }
 async function putAway() {
   if (!kept.value) return
-  away.value = kept.value.id
-  await bench.writePath(kept.value, { retired: true })
+  try {
+    away.value = (await bench.writePath(kept.value, { retired: true })).id
+  } catch (e) {
+    trouble.value = (e as Refusal).words
+  }
 }
-async function takeBack() {
-  const p = bench.bench?.paths.find((x) => x.id === away.value)
+async function takeBack(id: string | null) {
+  const p = retired.value.find((x) => x.id === id)
   if (!p) return
-  away.value = null
-  await bench.writePath(p, { retired: false })
-  void router.push(`/bench/paths/${p.id}`)
+  try {
+    await bench.writePath(p, { retired: false })
+    away.value = null
+    void router.push(`/bench/paths/${p.id}`)
+  } catch (e) {
+    trouble.value = (e as Refusal).words
+  }
 }
 
 function measured() {
@@ -105,6 +114,10 @@ const states = { kept: 'kept', keeping: 'keeping…', refused: 'not kept' }
       <nav aria-label="Kept paths">
         <RouterLink v-for="p in bench.paths" :key="p.id" :to="`/bench/paths/${p.id}`">{{ p.name }}</RouterLink>
       </nav>
+      <div v-if="retired.length" class="retired">
+        <button type="button" class="link" name="retired" :aria-expanded="showRetired" @click="showRetired = !showRetired">{{ retired.length }} put away</button>
+        <template v-if="showRetired"><button v-for="p in retired" :key="p.id" type="button" class="link" @click="takeBack(p.id)">take back {{ p.name }}</button></template>
+      </div>
       <ElButton size="small" name="new-path" @click="begin()">New path</ElButton>
       <PartsShelf v-if="draft" @add="add" />
     </aside>
@@ -150,7 +163,7 @@ const states = { kept: 'kept', keeping: 'keeping…', refused: 'not kept' }
       <p>No path is kept yet. A path is what the signal passes from the radio’s antenna connector to the instrument; once drawn, every level on it is known before you key.</p>
       <p v-if="bench.owned.length === 0">It is made of what you own: <RouterLink to="/bench/kit">write down your kit</RouterLink> first. A load and a meter will do for power; pads and an analyzer for emissions. Or <RouterLink to="/bench/files">bring a bench in</RouterLink> from a file.</p>
     </section>
-    <p v-if="away" class="undo" role="status">Put away. <ElButton size="small" @click="takeBack">Take it back</ElButton></p>
+    <p v-if="away" class="undo" role="status">Put away. <ElButton size="small" @click="takeBack(away)">Take it back</ElButton></p>
   </div>
 </template>
 
@@ -181,6 +194,13 @@ nav a.router-link-active {
   font-weight: 500;
   border-color: var(--ink);
   background: var(--sheet);
+}
+.retired {
+  display: grid;
+  gap: 3px;
+  justify-items: start;
+  margin: 6px 0 0 8px;
+  color: var(--soft);
 }
 aside > .el-button {
   margin: 8px 0 14px;
@@ -272,13 +292,5 @@ header .el-button {
 }
 .small {
   font-size: 14px;
-}
-.undo {
-  position: fixed;
-  right: 30px;
-  bottom: 20px;
-  background: var(--sheet);
-  border: 1px solid var(--ink);
-  padding: 8px 14px;
 }
 </style>
