@@ -128,11 +128,40 @@ func TestKeyboardAlone(t *testing.T) {
 	b.waitText(".keyup .echo", "0.47 W")
 	b.do(c.Navigate(base+"/bench"), c.WaitVisible(c.CSS(".steps")), c.Focus(c.CSS(".row .part")), c.KeyEvent("3"))
 	b.waitText(".multiples", "439.56 MHz")
-	// Every control can be reached and says what it is.
-	nameless := eval[[]string](b, `[...document.querySelectorAll('button, a, input, select, [tabindex="0"]')].filter((e) =>
-		!(e.innerText || e.getAttribute('aria-label') || e.labels?.length)).map((e) => e.outerHTML.slice(0, 90))`)
+	b.named("/bench/paths")
+}
+
+// TestEveryControlOfTheBenchHasAName walks the places of the bench with what can
+// be opened there open.
+func TestEveryControlOfTheBenchHasAName(t *testing.T) {
+	base := serve(t, true)
+	b := open(t)
+	for _, at := range []struct {
+		page, wait string
+		opens      []string
+	}{
+		{"/bench/kit", "article", []string{"[name=add-kit]", "article:nth-of-type(3) .strip"}},
+		{"/bench/kit", "article", []string{"article:nth-of-type(7) .strip"}},
+		{"/bench/paths", ".row .part", []string{"[name=measure]"}},
+		{"/bench/pads", "article", nil},
+		{"/bench/meters", ".past", nil},
+		{"/bench/files", ".drop", nil},
+	} {
+		b.do(c.Navigate(base+at.page), c.WaitVisible(c.CSS(at.wait)))
+		for _, css := range at.opens {
+			b.do(c.Click(c.CSS(css)))
+		}
+		b.named(at.page)
+	}
+}
+
+// named holds the page to this: every control can be reached and says what it is.
+func (b *browser) named(page string) {
+	b.t.Helper()
+	nameless := eval[[]string](b, `[...document.querySelectorAll('button, a, input, select, textarea, [tabindex="0"]')].filter((e) =>
+		!(e.innerText || e.getAttribute('aria-label') || e.labels?.length)).map((e) => e.outerHTML.slice(0, 120))`)
 	if len(nameless) > 0 {
-		t.Errorf("without a name: %q", nameless)
+		b.t.Errorf("%s, without a name: %q", page, nameless)
 	}
 }
 

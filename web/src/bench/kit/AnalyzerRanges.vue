@@ -59,12 +59,12 @@ function less(i: number) {
   <div class="ranges">
     <div class="line head"><span>input or range</span><span>from, MHz</span><span>to, MHz</span><span>survives, dBm</span><span>floor, dBm</span><span>bandwidths, kHz</span></div>
     <div v-for="(r, i) in rows" :key="i" class="line">
-      <ElInput v-model="r.name" :name="`range-${i}-name`" placeholder="only one" @input="send" />
-      <ElInput v-model="r.from" :name="`range-${i}-from`" @input="send" />
-      <ElInput v-model="r.to" :name="`range-${i}-to`" @input="send" />
-      <ElInput v-model="r.survives" :name="`range-${i}-survives`" @input="send" />
-      <ElInput v-model="r.floor" :name="`range-${i}-floor`" @input="send" />
-      <ElInput v-model="r.rbw" :name="`range-${i}-rbw`" placeholder="1 10 100" @input="send" />
+      <ElInput v-model="r.name" :name="`range-${i}-name`" :aria-label="`Input ${i + 1}, name`" placeholder="only one" @input="send" />
+      <ElInput v-model="r.from" :name="`range-${i}-from`" :aria-label="`Input ${i + 1}, from, MHz`" @input="send" />
+      <ElInput v-model="r.to" :name="`range-${i}-to`" :aria-label="`Input ${i + 1}, to, MHz`" @input="send" />
+      <ElInput v-model="r.survives" :name="`range-${i}-survives`" :aria-label="`Input ${i + 1}, survives, dBm`" @input="send" />
+      <ElInput v-model="r.floor" :name="`range-${i}-floor`" :aria-label="`Input ${i + 1}, floor, dBm`" @input="send" />
+      <ElInput v-model="r.rbw" :name="`range-${i}-rbw`" :aria-label="`Input ${i + 1}, bandwidths, kHz`" placeholder="1 10 100" @input="send" />
       <button type="button" class="link" :aria-label="`Take input ${i + 1} off`" @click="less(i)">off</button>
     </div>
     <em v-if="unread || wrong" class="danger" role="alert">{{ unread || wrong }}</em>

@@ -101,8 +101,8 @@ const takenBy = (b: Schemas['BaselineView'], i: number) => b.kit_ids.filter((_, 
     <div v-else-if="chosen.length > 1" class="sheet">
       <div class="row head soft" :style="{ gridTemplateColumns: `1.4fr 110px repeat(${chosen.length}, 1fr)` }"><span>transmitter, level</span><span>MHz</span><span v-for="id in chosen" :key="id">{{ nameOf(id) }}</span></div>
       <div v-for="(r, i) in rows" :key="i" class="row" :style="{ gridTemplateColumns: `1.4fr 110px repeat(${chosen.length}, 1fr)` }">
-        <ElInput v-model="r.transmitter" :name="`row-${i}-name`" placeholder="old handheld, high" />
-        <ElInput v-model="r.mhz" :name="`row-${i}-mhz`" inputmode="decimal" />
+        <ElInput v-model="r.transmitter" :name="`row-${i}-name`" :aria-label="`Transmitter and level, row ${i + 1}`" placeholder="old handheld, high" />
+        <ElInput v-model="r.mhz" :name="`row-${i}-mhz`" :aria-label="`MHz, row ${i + 1}`" inputmode="decimal" />
         <ElInput v-for="(id, j) in chosen" :key="id" v-model="r.readings[id]" :name="`row-${i}-${j}`" placeholder="4.71 4.8" :aria-label="`${nameOf(id)}, row ${i + 1}`" />
       </div>
       <button type="button" class="link" @click="rows.push(blank())">another transmitter or level</button>
