@@ -459,6 +459,16 @@ func TestExportIsImported(t *testing.T) {
 			t.Errorf("%s: %v", spoil, got)
 		}
 	}
+	file.Kit = append(file.Kit, file.Kit[0])
+	if got := empty.refused(422, "POST", "/api/v1/bench/import", file); !slices.Equal(got, []string{"kit[4].id"}) {
+		t.Errorf("%v", got)
+	}
+	file.Kit = file.Kit[:4]
+	// A path that names a measurement which is nowhere would be of no use.
+	file.Paths[0].ID, file.Paths[0].Parts[0].StackID, file.Stacks = uuid.NewString(), uuid.NewString(), nil
+	if got := empty.refused(422, "POST", "/api/v1/bench/import", file); !slices.Equal(got, []string{"paths[0].parts[0].stack_id"}) {
+		t.Errorf("%v", got)
+	}
 	var schema struct {
 		Defs map[string]any `json:"$defs"`
 	}

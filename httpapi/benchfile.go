@@ -159,7 +159,7 @@ func (s *Server) importBench(ctx context.Context, file *BenchFile) (*store.Bench
 		bad.Add("format", "give %q: this is no bench file", benchFormat)
 		return nil, nil, bad.Err()
 	}
-	b, found := &store.Bench{}, &ImportFound{Added: []string{}, Changed: []string{}}
+	seen, b, found := ids{}, &store.Bench{}, &ImportFound{Added: []string{}, Changed: []string{}}
 	known := map[string]store.KitItem{}
 	kept, err := s.store.Kit(ctx)
 	if err != nil {
@@ -178,7 +178,7 @@ func (s *Server) importBench(ctx context.Context, file *BenchFile) (*store.Bench
 	}
 	for i, k := range file.Kit {
 		field := fmt.Sprintf("kit[%d]", i)
-		checkID(&bad, field, k.ID)
+		seen.check(&bad, field, k.ID)
 		row, err := s.kitRow(ctx, k.ID, &KitWrite{Name: k.Name, Spec: k.Spec})
 		if err != nil {
 			bad.AddErr(field, err)
@@ -196,7 +196,7 @@ func (s *Server) importBench(ctx context.Context, file *BenchFile) (*store.Bench
 	}
 	for i, k := range file.Stacks {
 		field := fmt.Sprintf("stacks[%d]", i)
-		checkID(&bad, field, k.ID)
+		seen.check(&bad, field, k.ID)
 		if _, err := path.Prepare(path.Element{Kind: path.Adapter, Measured: &path.Measured{Spans: max(1, len(k.Parts)), Table: k.Table}}); err != nil {
 			bad.AddErr(field, err)
 		}
@@ -207,11 +207,12 @@ func (s *Server) importBench(ctx context.Context, file *BenchFile) (*store.Bench
 			}
 			continue
 		}
-		b.Stacks = append(b.Stacks, store.Stack{ID: k.ID, RequestHash: "import", MeasuredOn: k.MeasuredOn, Parts: k.Parts, Found: k.Table, Evidence: k.Evidence})
+		row := store.Stack{ID: k.ID, RequestHash: "import", MeasuredOn: k.MeasuredOn, Parts: k.Parts, Found: k.Table, Evidence: k.Evidence}
+		b.Stacks, measured[k.ID] = append(b.Stacks, row), row
 	}
 	for i, p := range file.Paths {
 		field := fmt.Sprintf("paths[%d]", i)
-		checkID(&bad, field, p.ID)
+		seen.check(&bad, field, p.ID)
 		row := p.PathDraft.row(p.ID, 0)
 		row.RetiredAt = p.RetiredAt
 		if row.Name == "" {
@@ -221,7 +222,10 @@ func (s *Server) importBench(ctx context.Context, file *BenchFile) (*store.Bench
 			continue
 		}
 		t := store.Through{Name: p.Name}
-		for _, part := range p.Parts {
+		for n, part := range p.Parts {
+			if _, is := measured[part.StackID]; part.StackID != "" && !is {
+				bad.Add(fmt.Sprintf("%s.parts[%d].stack_id", field, n), "no stack was measured under this id, neither in the file nor on the bench")
+			}
 			k := known[part.KitID]
 			t.Kit = append(t.Kit, store.KitCopy{ID: k.ID, Name: k.Name, Setting: part.Setting, Spec: k.Spec})
 		}
@@ -259,10 +263,17 @@ func (f *ImportFound) note(name string, known, same bool) {
 	}
 }
 
-func checkID(bad *problem.List, field, id string) {
-	if uuid.Validate(id) != nil {
+// ids are those a file has used so far.
+type ids map[string]bool
+
+func (seen ids) check(bad *problem.List, field, id string) {
+	switch {
+	case uuid.Validate(id) != nil:
 		bad.Add(field+".id", "give a UUID, such as 6f0a1a5e-93a7-4c68-9c53-0d1c8f5a2a11")
+	case seen[id]:
+		bad.Add(field+".id", "stands twice in the file")
 	}
+	seen[id] = true
 }
 
 // checkParts refuses parts that are neither in the file nor on the bench.

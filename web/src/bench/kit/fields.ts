@@ -39,7 +39,7 @@ const rating: Field = { path: 'element.max_w', label: 'all the time', unit: 'W' 
 const takes = group('takes', rating, { path: 'element.short_max_w', label: 'for a short time', unit: 'W' }, { path: 'element.short_s', label: 'that is at most', unit: 's' })
 const tolerance: Field = { path: 'element.tolerance_db', label: 'within', unit: '± dB' }
 const certificate: Field[] = [
-  { path: 'element.expanded_db', label: 'or by a certificate', unit: '± dB' },
+  { path: 'element.expanded_db', label: 'and by a certificate', unit: '± dB' },
   { path: 'element.coverage_factor', label: 'its k', hint: '2 unless it says another' },
 ]
 const loss: Field = { path: 'element.loss', label: 'dB', as: 'loss', hint: 'one figure; or a line a frequency, MHz and dB; or drop an .s2p file' }
