@@ -250,7 +250,7 @@ func (p *Path) judge(w *watch, s Stress, i int) {
 	for k, f := range s.Frequencies {
 		switch r := p.runAt(i, f); {
 		case e.CouplingUnknown && r == nil:
-			w.add(Caution, at, "unknown-coupling", "the coupling of %s is not known: figures behind it are relative only; measure it", e.Title())
+			w.add(Caution, at, "unknown-coupling", "the coupling of %s is not known, so no level behind it is: measure it, with and without, and it counts from then on", e.Title())
 		case r != nil && p.curves[i].made.contains(f):
 		case !p.curves[i].covers(f) || e.Kind == Analyzer && e.rangeAt(f) == nil:
 			w.add(Caution, at, "out-of-range", "%s has no answer at %s", e.Title(), f)
