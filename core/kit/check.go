@@ -7,6 +7,7 @@ import (
 
 	"talloak/core/path"
 	"talloak/core/problem"
+	"talloak/core/touchstone"
 	"talloak/core/units"
 )
 
@@ -91,6 +92,28 @@ func (s *Spec) checkOnPath(bad *problem.List, as path.Kind) {
 	e.Kind = as
 	_, err := path.Prepare(e)
 	bad.AddErr("element", err)
+	if err == nil && e.Loss != nil && e.Loss.Touchstone != nil {
+		checkPassive(bad, *e.Loss.Touchstone)
+	}
+}
+
+// noiseDB is how far a network analyzer may show a short part to amplify (common
+// practice, no source).
+const noiseDB = 0.5
+
+// checkPassive refuses a file that amplifies: no kind of kit does, and a level
+// taken for lower than it is kills an instrument.
+func checkPassive(bad *problem.List, text string) {
+	n, err := touchstone.Parse(text, 2)
+	if err != nil {
+		return // Prepare says it
+	}
+	for i, f := range n.Frequency {
+		if loss, _ := n.LossDB(i); loss < -noiseDB {
+			bad.Add("element.loss.touchstone", "the file amplifies at %s by %.2f dB, which no such part does: is it the file meant?", f, -float64(loss))
+			return
+		}
+	}
 }
 
 // addBelow puts what is wrong with the loss at its position, and the rest at the element.

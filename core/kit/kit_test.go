@@ -175,6 +175,14 @@ func TestCurveAndCarrier(t *testing.T) {
 	if err := flat.CheckCarrier(800e6); err != nil {
 		t.Error(err)
 	}
+	// The noise of a network analyzer on a short part is let pass, an amplifier is not.
+	for s21, want := range map[string]string{"0.1": "", "14": "element.loss.touchstone"} {
+		amplifies := "# MHz S DB R 50\n700 -30 0 " + s21 + " 0 -20 0 -30 0\n"
+		flat.Element.Loss = &path.Loss{Touchstone: &amplifies}
+		if err := flat.Check(); fields(err) != want {
+			t.Errorf("S21 of %s dB: %v", s21, err)
+		}
+	}
 	swr := "# MHz S MA R 50\n140 0.5 0\n146 0.1 0\n152 0.5 0\n"
 	antenna := Spec{Kind: Antenna, Element: path.Element{SWRTouchstone: &swr}}
 	c := antenna.Curve("", 25)
