@@ -44,7 +44,7 @@ func dialIn(p *path.Path, t store.Through, f units.Hertz) []Dial {
 		out = append(out,
 			Dial{"Start", max(from, lowest).String()},
 			Dial{"Stop", min(stop, highest).String()},
-			Dial{"Resolution bandwidth", bandwidth(a, rbw).String()},
+			Dial{"Resolution bandwidth", resolution(a, rbw)},
 			Dial{"Detector, hold", "peak, max hold until it settles"})
 		if a.InputAttenuationDB != nil {
 			out = append(out, Dial{"Input attenuation", fmt.Sprintf("%.0f dB", *a.InputAttenuationDB)})
@@ -76,6 +76,23 @@ func reach(a *path.Element) (lowest, highest units.Hertz) {
 		lowest, highest = min(lowest, units.Hertz(r.FromHz)), max(highest, units.Hertz(r.ToHz))
 	}
 	return lowest, highest
+}
+
+// resolution is the bandwidth to dial in, no wider than the floor was noted at:
+// at a wider one the noise is higher, and what is told to be visible is not.
+func resolution(a *path.Element, wanted units.Hertz) string {
+	supposed := false
+	for _, r := range a.Ranges {
+		if r.FloorRBWHz != nil {
+			wanted = min(wanted, units.Hertz(*r.FloorRBWHz))
+		}
+		supposed = supposed || r.NoiseFloorDBm != nil && r.FloorRBWHz == nil
+	}
+	if b := bandwidth(a, wanted).String(); !supposed {
+		return b
+	} else {
+		return b + ", at which the floor is supposed to be noted"
+	}
 }
 
 // bandwidth is the widest one the analyzer has up to the one wanted; where it has

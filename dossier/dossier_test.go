@@ -348,17 +348,23 @@ func TestDialIn(t *testing.T) {
 	book, _ := rulebooks.Find("us-amateur")
 	narrow := analyzerPath
 	narrow.Kit = slices.Clone(narrow.Kit)
-	narrow.Kit[1].Spec.Element.Ranges = []path.Range{{Name: "low", FromHz: 1e5, ToHz: 960e6, RBWHz: []float64{3e3, 30e3, 300e3}}}
+	narrow.Kit[1].Spec.Element.Ranges = []path.Range{{Name: "low", FromHz: 1e5, ToHz: 960e6, RBWHz: []float64{3e3, 30e3, 300e3}, NoiseFloorDBm: v(-90), FloorRBWHz: v(30e3)}}
 	narrow.Kit[1].Setting = "low"
+	// A floor noted at 10 kHz tells nothing of 30 kHz.
+	noted := narrow
+	noted.Kit = slices.Clone(narrow.Kit)
+	noted.Kit[1].Spec.Element.Ranges = slices.Clone(narrow.Kit[1].Spec.Element.Ranges)
+	noted.Kit[1].Spec.Element.Ranges[0].FloorRBWHz = v(10e3)
 	for _, c := range []struct {
 		through store.Through
 		carrier units.Hertz
 		want    string
 	}{
-		{analyzerPath, 146e6, "Start 30 MHz, Stop 1.48 GHz, Resolution bandwidth 100 kHz"},
+		{analyzerPath, 146e6, "Start 30 MHz, Stop 1.48 GHz, Resolution bandwidth 100 kHz, at which the floor is supposed to be noted"},
 		{analyzerPath, 7.1e6, "Start 3.55 MHz, Stop 80 MHz, Resolution bandwidth 10 kHz"},
 		{narrow, 50.1e6, "Input low, Start 25.05 MHz, Stop 510 MHz, Resolution bandwidth 30 kHz"},
 		{narrow, 446e6, "Input low, Start 30 MHz, Stop 960 MHz, Resolution bandwidth 30 kHz"},
+		{noted, 446e6, "Input low, Start 30 MHz, Stop 960 MHz, Resolution bandwidth 3 kHz"},
 	} {
 		w, err := Wire(Wiring{Through: c.through, Carrier: c.carrier, Levels: []dc.Level{{Name: "High", W: 5}}, Mode: rulebook.FM, Book: book})
 		if err != nil {

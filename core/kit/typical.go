@@ -52,7 +52,7 @@ func Typical(kind Kind) Spec {
 		s.Positions = []Position{{Name: "knob 1", Unknown: true}}
 		mark("positions")
 	case Analyzer:
-		e.Ranges = []path.Range{{FromHz: 100e3, ToHz: 1e9, MaxInputDBm: v(10.0), NoiseFloorDBm: v(-80.0), RBWHz: []float64{10e3, 100e3}}}
+		e.Ranges = []path.Range{{FromHz: 100e3, ToHz: 1e9, MaxInputDBm: v(10.0), NoiseFloorDBm: v(-80.0), FloorRBWHz: v(100e3), RBWHz: []float64{10e3, 100e3}}}
 		e.InputAttenuationDB, e.SWR, s.AccuracyDB = v(10.0), v(1.5), 2
 		mark("element.ranges", "element.input_attenuation_db", "element.swr", "accuracy_db")
 	case Supply:

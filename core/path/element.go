@@ -48,13 +48,15 @@ type Loss struct {
 
 // Range is one input or range of an analyzer: its reach, the most its input
 // survives, and its noise floor as displayed at the resolution bandwidth and
-// input attenuation in use. RBWHz lists the bandwidths it has.
+// input attenuation in use; FloorRBWHz is that bandwidth, where it was noted.
+// RBWHz lists the bandwidths it has.
 type Range struct {
 	Name          string    `json:"name,omitempty"`
 	FromHz        float64   `json:"from_hz"`
 	ToHz          float64   `json:"to_hz"`
 	MaxInputDBm   *float64  `json:"max_input_dbm,omitempty"`
 	NoiseFloorDBm *float64  `json:"noise_floor_dbm,omitempty"`
+	FloorRBWHz    *float64  `json:"floor_rbw_hz,omitempty"`
 	RBWHz         []float64 `json:"rbw_hz,omitempty"`
 }
 
@@ -425,6 +427,7 @@ func (e *Element) checkRanges() error {
 		if r.ToHz <= r.FromHz {
 			bad.Add(field+".to_hz", "must be above from_hz")
 		}
+		positive(&bad, field+".floor_rbw_hz", r.FloorRBWHz, "the bandwidth the floor was noted at, above 0 Hz")
 		for k, b := range r.RBWHz {
 			if !(b > 0) {
 				bad.Add(fmt.Sprintf("%s.rbw_hz[%d]", field, k), "give a bandwidth above 0 Hz")

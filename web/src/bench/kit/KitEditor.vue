@@ -191,7 +191,7 @@ function forget() {
             <select v-else-if="f.as === 'preamp'" :name="f.path" :value="text(f)" @change="type(f, ($event.target as HTMLSelectElement).value)">
               <option value="">not said</option>
               <option value="none">has none</option>
-              <option value="fitted">fitted; reckoned switched off</option>
+              <option value="fitted">fitted, and off</option>
             </select>
             <template v-else-if="f.as === 'loss' && file != null">
               <span class="file">from a file <button type="button" class="link" @click="unfile('element.loss')">take it off</button></span>

@@ -109,12 +109,11 @@ export function fieldsOf(kind: string): Group[] {
     case 'analyzer':
       return [
         group('inputs', { path: 'element.ranges', label: 'inputs and ranges', as: 'ranges' }),
+        group('in use', { path: 'element.input_attenuation_db', label: 'input attenuation', unit: 'dB' }, { path: 'pre_amplifier', label: 'pre-amplifier', as: 'preamp' }, swr),
         group(
-          'in use',
-          { path: 'element.input_attenuation_db', label: 'input attenuation', unit: 'dB' }, { path: 'pre_amplifier', label: 'pre-amplifier', as: 'preamp' },
-          accuracy, { path: 'accuracy_k', label: 'by a certificate, its k', hint: 'empty: a maker’s limit' },
-          { path: 'element.shi_dbm', label: 'second harmonic intercept', unit: 'dBm', hint: 'unknown: leave it empty' },
-          { path: 'element.toi_dbm', label: 'third order intercept', unit: 'dBm', hint: 'unknown: leave it empty' }, swr,
+          'shows', accuracy, { path: 'accuracy_k', label: 'by a certificate, its k', hint: 'empty: a maker’s limit' },
+          { path: 'element.shi_dbm', label: '2nd order intercept', unit: 'dBm', hint: 'unknown: leave it empty' },
+          { path: 'element.toi_dbm', label: '3rd order intercept', unit: 'dBm', hint: 'unknown: leave it empty' },
         ),
         kept,
       ]

@@ -1762,6 +1762,8 @@ export interface components {
         };
         PathRange: {
             /** Format: double */
+            floor_rbw_hz?: number;
+            /** Format: double */
             from_hz: number;
             /** Format: double */
             max_input_dbm?: number;
