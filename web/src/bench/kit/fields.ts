@@ -112,8 +112,8 @@ export function fieldsOf(kind: string): Group[] {
         group('in use', { path: 'element.input_attenuation_db', label: 'input attenuation', unit: 'dB' }, { path: 'pre_amplifier', label: 'pre-amplifier', as: 'preamp' }, swr),
         group(
           'shows', accuracy, { path: 'accuracy_k', label: 'by a certificate, its k', hint: 'empty: a maker’s limit' },
-          { path: 'element.shi_dbm', label: '2nd order intercept', unit: 'dBm', hint: 'unknown: leave it empty' },
-          { path: 'element.toi_dbm', label: '3rd order intercept', unit: 'dBm', hint: 'unknown: leave it empty' },
+          { path: 'element.shi_dbm', label: 'SHI', unit: 'dBm', hint: 'second harmonic intercept, empty if unknown' },
+          { path: 'element.toi_dbm', label: 'TOI', unit: 'dBm', hint: 'third order intercept, empty if unknown' },
         ),
         kept,
       ]
