@@ -214,14 +214,17 @@ func (d *Dossier) power(out *Emissions, in *judge.Input) float64 {
 	return *r.Result.UncertaintyDB
 }
 
-func (d *Dossier) sweep(row *store.Sweep) (judge.Sweep, float64, error) {
+// sweep is a row as it is judged, with how well its analyzer shows levels.
+func (d *Dossier) sweep(row *store.Sweep) (judge.Sweep, judge.Accuracy, error) {
 	p, err := Compile(row.Through)
 	if err != nil {
-		return judge.Sweep{}, 0, fmt.Errorf("the path of %s cannot be used: %w", row.Name, err)
+		return judge.Sweep{}, judge.Accuracy{}, fmt.Errorf("the path of %s cannot be used: %w", row.Name, err)
 	}
-	accuracy := 0.0
+	accuracy := judge.Accuracy{Distribution: "rectangular"}
 	for _, k := range row.Through.Kit {
-		accuracy = max(accuracy, k.Spec.HalfWidth())
+		if u, distribution := k.Spec.Accuracy(); u > accuracy.U {
+			accuracy = judge.Accuracy{U: u, Distribution: distribution}
+		}
 	}
 	standing, _ := d.standing(row.ID)
 	return judge.Sweep{

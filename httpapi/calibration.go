@@ -5,7 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
-	"strings"
+	"slices"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -150,7 +150,9 @@ func (s *Server) meterAt(ctx context.Context, field string, p store.PathPart) (*
 		return nil, nil, below(field, err)
 	}
 	if meter == nil && len(item.Spec.Element.Ranges) > 0 {
-		meter = &reading.Meter{DB: item.Spec.HalfWidth(), SWR: item.Spec.Element.SWR}
+		u, _ := item.Spec.Accuracy()
+		standard := 1.0 // the k of what is a standard uncertainty already
+		meter = &reading.Meter{ExpandedDB: float64(u), CoverageFactor: &standard, SWR: item.Spec.Element.SWR}
 	}
 	if meter == nil {
 		return nil, nil, problem.New(field+".kit_id", "%s reads no power", item.Name)
@@ -264,37 +266,31 @@ func (s *Server) acceptBaseline(ctx context.Context, id, kitID string, version i
 }
 
 func (s *Server) acceptOffset(ctx context.Context, view *BaselineView, kitID string, version int) (*store.KitItem, error) {
-	var found *calibrate.MeterOffset
-	var others []string
-	for i, id := range view.KitIDs {
-		if id == kitID {
-			found = &view.Meters[i]
-			continue
-		}
-		others = append(others, view.Meters[i].Meter)
-		// The offset stands against what that meter showed. With its own already
-		// taken out, both would step across and differ the other way round.
-		if other, err := s.store.KitItem(ctx, id); err != nil {
-			return nil, err
-		} else if other.Spec.Meter != nil && other.Spec.Meter.Baseline != nil {
-			return nil, problem.New("kit_id", "%s already has an offset taken out, and this one stands against what it showed before; take that out no more first", other.Name)
-		}
-	}
-	item, err := s.store.KitItem(ctx, kitID)
-	switch {
-	case err != nil:
-		return nil, err
-	case found == nil || item.Spec.Meter == nil:
+	at := slices.Index(view.KitIDs, kitID)
+	if at < 0 {
 		return nil, problem.New("kit_id", "that meter was not compared here")
-	case found.Uncertainty == nil:
-		return nil, problem.New("kit_id", "one transmitter shows no spread: read at least two before taking an offset out")
 	}
-	item.Version = version
+	items := make([]*store.KitItem, len(view.KitIDs))
+	before := make([]*reading.Baseline, len(items))
+	for i, id := range view.KitIDs {
+		item, err := s.store.KitItem(ctx, id)
+		if err != nil {
+			return nil, err
+		}
+		if items[i] = item; item.Spec.Meter != nil {
+			before[i] = item.Spec.Meter.Baseline
+		}
+	}
+	item := items[at]
+	if item.Spec.Meter == nil {
+		return nil, problem.New("kit_id", "%s is no meter: its offset is not taken out", item.Name)
+	}
+	base, err := calibrate.Accept(view.Meters, at, before, view.MeasuredOn)
+	if err != nil {
+		return nil, below("kit_id", err)
+	}
 	meter := *item.Spec.Meter
-	meter.Baseline = &reading.Baseline{
-		OffsetDB: *found.OffsetDB, UncertaintyDB: *found.Uncertainty, FromHz: *found.FromHz, ToHz: *found.ToHz,
-		On: view.MeasuredOn, Against: strings.Join(others, ", "),
-	}
-	item.Spec.Meter = &meter
+	meter.Baseline = base
+	item.Spec.Meter, item.Version = &meter, version
 	return item, s.store.PutItem(ctx, item)
 }

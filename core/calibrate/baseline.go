@@ -3,10 +3,12 @@ package calibrate
 import (
 	"fmt"
 	"math"
+	"strings"
 
 	"gonum.org/v1/gonum/stat"
 
 	"talloak/core/problem"
+	"talloak/core/reading"
 	"talloak/core/uncertainty"
 	"talloak/core/units"
 )
@@ -90,6 +92,31 @@ func meanLevel(values []units.Quantity) (*float64, error) {
 	}
 	level := float64(units.Watts(sum / float64(len(values))).DBm())
 	return &level, nil
+}
+
+// Accept is what takes the offset of meter i out of its later readings. before
+// are the baselines that the meters of the comparison have in force. It refuses,
+// with a *problem.Error on no field, an offset of unknown spread, and one against
+// a meter that has its own taken out already: it stands against what that showed
+// before, and with both out the two would differ as much the other way round.
+func Accept(found []MeterOffset, i int, before []*reading.Baseline, on string) (*reading.Baseline, error) {
+	m := found[i]
+	if m.Uncertainty == nil {
+		return nil, problem.New("", "one transmitter shows no spread: read at least two before taking an offset out")
+	}
+	var others []string
+	for k, other := range found {
+		if k == i {
+			continue
+		}
+		if before[k] != nil {
+			return nil, problem.New("", "%s already has an offset taken out, and this one stands against what it showed before; take that out no more first", other.Meter)
+		}
+		others = append(others, other.Meter)
+	}
+	return &reading.Baseline{
+		OffsetDB: *m.OffsetDB, UncertaintyDB: *m.Uncertainty, FromHz: *m.FromHz, ToHz: *m.ToHz, On: on, Against: strings.Join(others, ", "),
+	}, nil
 }
 
 func offset(name string, j int, rows []Row, levels [][]*float64) MeterOffset {

@@ -130,6 +130,21 @@ func TestBaseline(t *testing.T) {
 	if got[0].OffsetDB != nil || got[0].Rows != 0 {
 		t.Error("a meter alone stands against nothing")
 	}
+	// Accepted, it says against what; of unknown spread, or against a corrected meter, it is none.
+	three, _ := Baseline([]string{"a", "b", "c"}, rows)
+	base, err := Accept(three, 2, make([]*reading.Baseline, 3), "2026-11-25")
+	if err != nil || math.Abs(base.OffsetDB-0.5) > 1e-9 || base.FromHz != 145e6 || base.ToHz != 433e6 || base.On != "2026-11-25" || base.Against != "a, b" {
+		t.Errorf("%+v %v", base, err)
+	}
+	if again, err := Accept(three, 2, []*reading.Baseline{nil, nil, base}, "2026-12-01"); err != nil || again.On != "2026-12-01" {
+		t.Errorf("its own does not stand in the way: %+v %v", again, err)
+	}
+	if _, err := Accept(three, 0, []*reading.Baseline{nil, nil, base}, ""); err == nil || !strings.Contains(err.Error(), "c already has an offset") {
+		t.Errorf("%v", err)
+	}
+	if _, err := Accept(got, 0, make([]*reading.Baseline, 2), ""); err == nil || !strings.Contains(err.Error(), "no spread") {
+		t.Errorf("%v", err)
+	}
 	for want, try := range map[string][]Row{
 		"rows: give":           nil,
 		"rows[0].frequency_hz": {{"x", 0, [][]units.Quantity{watts(1), watts(1)}}},

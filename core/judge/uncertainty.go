@@ -23,17 +23,23 @@ type LevelBudget struct {
 	Relative float64     `json:"expanded_uncertainty_dbc_db"` // k = 2, against the power meter
 }
 
+// Accuracy is how well an analyzer shows levels: a standard uncertainty, and the
+// distribution it is from.
+type Accuracy struct {
+	U            units.DB
+	Distribution string
+}
+
 // Budget combines what an absolute level rests on: the analyzer's amplitude
-// accuracy (a half-width in dB) and the standard uncertainty of the path's loss.
-// A figure in dBc against a power meter rests on both and on the meter, whose
-// expanded uncertainty is given (JCGM 100).
-func Budget(accuracyDB float64, lossU units.DB, meterExpandedDB float64) LevelBudget {
-	analyzer := accuracyDB / math.Sqrt(3)
-	u := math.Hypot(analyzer, float64(lossU))
+// accuracy and the standard uncertainty of the path's loss. A figure in dBc
+// against a power meter rests on both and on the meter, whose expanded
+// uncertainty in dB is given (JCGM 100).
+func Budget(analyzer Accuracy, lossU units.DB, meterExpandedDB float64) LevelBudget {
+	u := math.Hypot(float64(analyzer.U), float64(lossU))
 	meter := meterExpandedDB / uncertainty.CoverageFactor
 	return LevelBudget{
 		Parts: []LevelPart{
-			{"analyzer, amplitude", analyzer, "rectangular"},
+			{"analyzer, amplitude", float64(analyzer.U), analyzer.Distribution},
 			{"loss of the path", float64(lossU), "combined"},
 			{"power meter (dBc only)", meter, "combined"},
 		},

@@ -153,6 +153,19 @@ func TestSettings(t *testing.T) {
 	}
 }
 
+// TestAccuracy: a maker's limit of 1 dB is 0.577 dB standard, a certificate's 1 dB
+// at k = 2 is 0.5 (JCGM 100, 4.3.3 and 4.3.7).
+func TestAccuracy(t *testing.T) {
+	s := Spec{AccuracyDB: 1}
+	if u, d := s.Accuracy(); math.Abs(float64(u)-0.57735) > 1e-5 || d != "rectangular" {
+		t.Errorf("%v %s", u, d)
+	}
+	s.AccuracyK = v(2.0)
+	if u, d := s.Accuracy(); u != 0.5 || d != "normal" {
+		t.Errorf("%v %s", u, d)
+	}
+}
+
 func TestCurveAndCarrier(t *testing.T) {
 	cable := Typical(Cable)
 	curve := cable.Curve("", 50)

@@ -10,6 +10,7 @@ import (
 	"talloak/core/path"
 	"talloak/core/problem"
 	"talloak/core/reading"
+	"talloak/core/units"
 )
 
 // Kind is what sort of thing an item is.
@@ -116,13 +117,13 @@ type Spec struct {
 	Typical      []string       `json:"typical,omitempty"`
 }
 
-// HalfWidth is the amplitude accuracy as the half-width of a rectangular
-// distribution with the same standard uncertainty, in dB.
-func (s *Spec) HalfWidth() float64 {
+// Accuracy is the standard uncertainty of an analyzer's or generator's levels, in
+// dB, with its distribution: of a maker's limit, or of a certificate.
+func (s *Spec) Accuracy() (u units.DB, distribution string) {
 	if s.AccuracyK != nil {
-		return s.AccuracyDB / *s.AccuracyK * math.Sqrt(3)
+		return units.DB(s.AccuracyDB / *s.AccuracyK), "normal"
 	}
-	return s.AccuracyDB
+	return units.DB(s.AccuracyDB / math.Sqrt(3)), "rectangular"
 }
 
 // KindOf is the kind of the item; copies kept by older measurements say only

@@ -437,18 +437,16 @@ func (e *Element) checkRanges() error {
 	return bad.Err()
 }
 
-// lossVariance is the square of the standard uncertainty of the printed loss, dB.
+// lossVariance is the square of the standard uncertainty of the printed loss, in
+// dB squared.
 func (e *Element) lossVariance() float64 {
 	sum := 0.0
 	if e.ToleranceDB != nil {
 		sum += *e.ToleranceDB * *e.ToleranceDB / 3
 	}
 	if e.ExpandedDB != nil {
-		k := float64(uncertainty.CoverageFactor)
-		if e.CoverageFactor != nil {
-			k = *e.CoverageFactor
-		}
-		sum += *e.ExpandedDB / k * *e.ExpandedDB / k
+		u := *e.ExpandedDB / uncertainty.StatedK(e.CoverageFactor)
+		sum += u * u
 	}
 	return sum
 }

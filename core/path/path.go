@@ -212,9 +212,9 @@ func (p *Path) Sample(from, to units.Hertz, n int) []units.Hertz {
 }
 
 // LossUncertainty is the standard uncertainty of LossAt at f: tolerances as
-// rectangular half-widths, certificates by their k, and mismatch for each neighbouring pair that both
-// state their SWR. What was measured in one piece has the uncertainty of that
-// measurement instead.
+// rectangular half-widths, certificates by their k, and mismatch for each
+// neighbouring pair that both state their SWR. What was measured in one piece has
+// the uncertainty of that measurement instead.
 func (p *Path) LossUncertainty(f units.Hertz) units.DB {
 	sum := 0.0
 	var before *run

@@ -218,15 +218,11 @@ func (in Input) budget(watts []float64, mean float64) uncertainty.Budget {
 	if m.DB > 0 {
 		b = append(b, uncertainty.Rectangular("meter, in dB", m.DB/uncertainty.DBPerRelative))
 	}
-	k := float64(uncertainty.CoverageFactor)
-	if m.CoverageFactor != nil {
-		k = *m.CoverageFactor
-	}
 	if m.ExpandedPct > 0 {
-		b = append(b, uncertainty.Stated("meter, certificate, of reading", m.ExpandedPct/100, k))
+		b = append(b, uncertainty.Stated("meter, certificate, of reading", m.ExpandedPct/100, m.CoverageFactor))
 	}
 	if m.ExpandedDB > 0 {
-		b = append(b, uncertainty.Stated("meter, certificate, in dB", m.ExpandedDB/uncertainty.DBPerRelative, k))
+		b = append(b, uncertainty.Stated("meter, certificate, in dB", m.ExpandedDB/uncertainty.DBPerRelative, m.CoverageFactor))
 	}
 	switch {
 	case m.NeedleW > 0 && m.Needle:

@@ -41,10 +41,18 @@ func Standard(source string, u float64, distribution string) Line {
 	return Line{source, u, distribution, 1}
 }
 
-// Stated is a part given as an expanded uncertainty with its coverage factor k,
-// as a certificate states it: U / k.
-func Stated(source string, expanded, k float64) Line {
-	return Line{source, expanded / k, "normal", k}
+// Stated is a part given as an expanded uncertainty relative to power, as a
+// certificate states it: U / k, with the k it gives (JCGM 100, 4.3.3).
+func Stated(source string, expanded float64, k *float64) Line {
+	return Line{source, expanded / StatedK(k), "normal", StatedK(k)}
+}
+
+// StatedK is the coverage factor of a certificate; CoverageFactor where it gives none.
+func StatedK(k *float64) float64 {
+	if k == nil {
+		return CoverageFactor
+	}
+	return *k
 }
 
 // UShaped is a part given as the limit a of a U-shaped distribution: a / sqrt 2.
