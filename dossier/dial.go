@@ -2,8 +2,8 @@ package dossier
 
 import (
 	"fmt"
-	"math"
 
+	"talloak/core/advise"
 	"talloak/core/path"
 	"talloak/core/units"
 	"talloak/store"
@@ -15,15 +15,10 @@ type Dial struct {
 	Value string `json:"value"`
 }
 
-// search is the sweep a search begins with, where the analyzer can: from 30 MHz,
-// or from half the carrier where that is lower, with the reference bandwidth of
-// the range the carrier is in (ITU-R SM.329, from memory: 10 kHz below 30 MHz,
-// 100 kHz from there to 1 GHz).
-func search(f units.Hertz) (from, rbw units.Hertz) {
-	if f < 30e6 {
-		return f / 2, 10e3
-	}
-	return min(30e6, f/2), 100e3
+// floorWords is what is said of a noise floor beside the bandwidth dialled in.
+var floorWords = map[advise.FloorNote]string{
+	advise.FloorSupposed: ", at which the floor is supposed to be noted",
+	advise.FloorTooLow:   ", wider than the floor was noted at: the noise is higher than told",
 }
 
 // dialIn says what to set, offsets with their sign.
@@ -35,16 +30,14 @@ func dialIn(p *path.Path, t store.Through, f units.Hertz) []Dial {
 		last = t.Kit[n-1]
 	}
 	if a := p.EndAnalyzer(); a != nil {
-		lowest, highest := reach(a)
-		from, rbw := search(f)
+		sweep := advise.SweepFor(a, f)
 		if last.Setting != "" {
 			out = append(out, Dial{"Input", last.Setting})
 		}
-		stop := upTo10MHz(multiples*f + f/10)
 		out = append(out,
-			Dial{"Start", max(from, lowest).String()},
-			Dial{"Stop", min(stop, highest).String()},
-			Dial{"Resolution bandwidth", resolution(a, rbw)},
+			Dial{"Start", sweep.Start.String()},
+			Dial{"Stop", sweep.Stop.String()},
+			Dial{"Resolution bandwidth", sweep.Resolution.String() + floorWords[sweep.Floor]},
 			Dial{"Detector, hold", "peak, max hold until it settles"})
 		if a.InputAttenuationDB != nil {
 			out = append(out, Dial{"Input attenuation", fmt.Sprintf("%.0f dB", *a.InputAttenuationDB)})
@@ -68,55 +61,5 @@ func dialIn(p *path.Path, t store.Through, f units.Hertz) []Dial {
 	}
 	return append(out, Dial{"Offset on the instrument", applied})
 }
-
-// reach is the lowest and the highest frequency of an analyzer's inputs in use.
-func reach(a *path.Element) (lowest, highest units.Hertz) {
-	lowest = units.Hertz(math.Inf(1))
-	for _, r := range a.Ranges {
-		lowest, highest = min(lowest, units.Hertz(r.FromHz)), max(highest, units.Hertz(r.ToHz))
-	}
-	return lowest, highest
-}
-
-// resolution is the bandwidth to dial in, no wider than the floor was noted at:
-// at a wider one the noise is higher, and what is told to be visible is not.
-func resolution(a *path.Element, wanted units.Hertz) string {
-	supposed := false
-	for _, r := range a.Ranges {
-		if r.FloorRBWHz != nil {
-			wanted = min(wanted, units.Hertz(*r.FloorRBWHz))
-		}
-		supposed = supposed || r.NoiseFloorDBm != nil && r.FloorRBWHz == nil
-	}
-	if b := bandwidth(a, wanted).String(); !supposed {
-		return b
-	} else {
-		return b + ", at which the floor is supposed to be noted"
-	}
-}
-
-// bandwidth is the widest one the analyzer has up to the one wanted; where it has
-// none of those, its narrowest.
-func bandwidth(a *path.Element, wanted units.Hertz) units.Hertz {
-	best, narrowest := units.Hertz(0), units.Hertz(math.Inf(1))
-	for _, r := range a.Ranges {
-		for _, b := range r.RBWHz {
-			narrowest = min(narrowest, units.Hertz(b))
-			if units.Hertz(b) <= wanted {
-				best = max(best, units.Hertz(b))
-			}
-		}
-	}
-	switch {
-	case best > 0:
-		return best
-	case !math.IsInf(float64(narrowest), 1):
-		return narrowest
-	}
-	return wanted
-}
-
-// upTo10MHz rounds up to what a person dials.
-func upTo10MHz(f units.Hertz) units.Hertz { return units.Hertz(math.Ceil(float64(f)/10e6) * 10e6) }
 
 func signed(v units.DB) string { return fmt.Sprintf("%+.2f dB", float64(v)) }

@@ -77,7 +77,8 @@ type MeasuredRun struct {
 
 const multiples = 10
 
-// assumedW is taken where nothing is claimed: more than a handheld puts out.
+// assumedW is taken where nothing is claimed, in W: more than a handheld puts out
+// (common practice, no source).
 const assumedW = 10
 
 // Wire follows the highest power that can be keyed through a path: the highest

@@ -60,17 +60,18 @@ func Cures(s Sick) []Cure {
 	// Where not all can be tried, the pads that take most are the likeliest.
 	s.Bench = slices.Clone(s.Bench)
 	slices.SortStableFunc(s.Bench, func(a, b Candidate) int { return cmp.Compare(b.takes(s.Carrier), a.takes(s.Carrier)) })
-	search := search{Sick: s, left: tries}
-	begun := search.change(attempt{parts: s.Parts, found: found})
-	if len(search.out) == 0 {
+	bench := search{Sick: s, left: tries}
+	begun := bench.change(attempt{parts: s.Parts, found: found})
+	if len(bench.out) == 0 {
 		for _, a := range begun {
-			search.change(a)
+			bench.change(a)
 		}
 	}
-	out := distinct(search.out)
+	out := distinct(bench.out)
 	return out[:min(cures, len(out))]
 }
 
+// compare puts the better cure first: fewest changes, 3 dB of room, then least loss.
 func compare(a, b Cure) int {
 	return cmp.Or(cmp.Compare(len(a.Steps), len(b.Steps)), cmp.Compare(short(a), short(b)), cmp.Compare(a.total, b.total))
 }

@@ -84,6 +84,7 @@ func (s *Spec) checkOnPath(bad *problem.List, as path.Kind) {
 		p.apply(&e)
 		_, err := path.Prepare(e)
 		s.addBelow(bad, err, field)
+		checkPassive(bad, field+".loss", p.Loss)
 	}
 	if len(s.Positions) > 0 || switchable {
 		return
@@ -92,9 +93,7 @@ func (s *Spec) checkOnPath(bad *problem.List, as path.Kind) {
 	e.Kind = as
 	_, err := path.Prepare(e)
 	bad.AddErr("element", err)
-	if err == nil && e.Loss != nil && e.Loss.Touchstone != nil {
-		checkPassive(bad, *e.Loss.Touchstone)
-	}
+	checkPassive(bad, "element.loss", e.Loss)
 }
 
 // noiseDB is how far a network analyzer may show a short part to amplify (common
@@ -103,14 +102,17 @@ const noiseDB = 0.5
 
 // checkPassive refuses a file that amplifies: no kind of kit does, and a level
 // taken for lower than it is kills an instrument.
-func checkPassive(bad *problem.List, text string) {
-	n, err := touchstone.Parse(text, 2)
-	if err != nil {
+func checkPassive(bad *problem.List, field string, loss *path.Loss) {
+	if loss == nil || loss.Touchstone == nil {
+		return
+	}
+	n, err := touchstone.Parse(*loss.Touchstone, 0)
+	if err != nil || n.Ports != 2 {
 		return // Prepare says it
 	}
 	for i, f := range n.Frequency {
 		if loss, _ := n.LossDB(i); loss < -noiseDB {
-			bad.Add("element.loss.touchstone", "the file amplifies at %s by %.2f dB, which no such part does: is it the file meant?", f, -float64(loss))
+			bad.Add(field+".touchstone", "the file amplifies at %s by %.2f dB, which no such part does: is it the file meant?", f, -float64(loss))
 			return
 		}
 	}

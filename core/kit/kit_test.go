@@ -188,6 +188,12 @@ func TestCurveAndCarrier(t *testing.T) {
 	if err := flat.CheckCarrier(800e6); err != nil {
 		t.Error(err)
 	}
+	switched := Typical(SwitchedAttenuator)
+	amplifier := "# MHz S DB R 50\n700 -30 0 14 0 -20 0 -30 0\n"
+	switched.Positions = []Position{{Name: "10 dB", Loss: &path.Loss{Touchstone: &amplifier}}}
+	if err := switched.Check(); fields(err) != "positions[0].loss.touchstone" {
+		t.Errorf("%v", err)
+	}
 	// The noise of a network analyzer on a short part is let pass, an amplifier is not.
 	for s21, want := range map[string]string{"0.1": "", "14": "element.loss.touchstone"} {
 		amplifies := "# MHz S DB R 50\n700 -30 0 " + s21 + " 0 -20 0 -30 0\n"
