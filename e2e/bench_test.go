@@ -63,6 +63,28 @@ func (b *browser) retype(css, text string) {
 	b.do(c.SendKeys(c.CSS(css), text))
 }
 
+// dropFile drops a file on an element, as from another window.
+func (b *browser) dropFile(css, name, text string) {
+	b.t.Helper()
+	eval[bool](b, fmt.Sprintf(`(() => {
+		const carried = new DataTransfer()
+		carried.items.add(new File([%q], %q))
+		return document.querySelector(%q).dispatchEvent(new DragEvent('drop', {dataTransfer: carried, bubbles: true, cancelable: true})) || true
+	})()`, text, name, css))
+}
+
+// drag takes one element to another.
+func (b *browser) drag(from, to string) {
+	b.t.Helper()
+	eval[bool](b, fmt.Sprintf(`(() => {
+		const carried = new DataTransfer(), send = (e, type) => e.dispatchEvent(new DragEvent(type, {dataTransfer: carried, bubbles: true, cancelable: true}))
+		const [a, z] = [document.querySelector(%q), document.querySelector(%q)]
+		if (!a.draggable) throw new Error('it cannot be dragged')
+		send(a, 'dragstart'), send(z, 'dragover'), send(z, 'drop'), send(a, 'dragend')
+		return true
+	})()`, from, to))
+}
+
 // pick sets a plain select to the entry of a value.
 func (b *browser) pick(css, value string) {
 	b.t.Helper()
@@ -98,9 +120,9 @@ func TestBenchFromNothing(t *testing.T) {
 	b.do(c.Click(c.CSS(".cure")), c.WaitNotPresent(c.CSS(".problems .danger")))
 }
 
-// TestPathsFromTheKeyboard: parts are walked, moved, taken off and had back; a
+// TestPathsAreDrawn: parts are walked, moved, taken off and had back; a
 // setting is changed; a copy is its own; what is put away comes back.
-func TestPathsFromTheKeyboard(t *testing.T) {
+func TestPathsAreDrawn(t *testing.T) {
 	base := serve(t, true)
 	b := open(t)
 	names := `[...document.querySelectorAll('.row .part .name')].map((e) => e.innerText.split(',')[0]).join(' > ')`
@@ -117,6 +139,20 @@ func TestPathsFromTheKeyboard(t *testing.T) {
 	b.waitFor(names, "short jumper > small pad > power pad > bench analyzer")
 	b.waitText(".problems .danger", "small pad, 10 dB, 2 W takes 2.00 W but")
 	eval[bool](b, `document.body.dispatchEvent(new KeyboardEvent('keydown', {key: 'z', ctrlKey: true, bubbles: true, cancelable: true}))`)
+	b.waitFor(names, "short jumper > power pad > small pad > bench analyzer")
+	// By mouse: a part goes in front of the one it is dropped on, once; one from the
+	// shelf dropped beside the parts goes before the end.
+	b.drag(".row .part:nth-child(3)", ".row .part:nth-child(1)")
+	b.waitFor(names, "small pad > short jumper > power pad > bench analyzer")
+	b.drag(".row .part:nth-child(1)", ".row .part:nth-child(4)")
+	b.waitFor(names, "short jumper > power pad > small pad > bench analyzer")
+	b.drag(".shelf button:nth-of-type(1)", ".row .part:nth-child(3)")
+	b.waitFor(names, "short jumper > power pad > short jumper > small pad > bench analyzer")
+	b.drag(".shelf button:nth-of-type(1)", ".scroll")
+	b.waitFor(names, "short jumper > power pad > short jumper > small pad > short jumper > bench analyzer")
+	for range 4 {
+		b.do(c.Click(c.CSS("header button")))
+	}
 	b.waitFor(names, "short jumper > power pad > small pad > bench analyzer")
 	// AM stands four times over its carrier: the peaks are drawn apart.
 	b.pick("select[aria-label=Mode]", "AM")
@@ -176,6 +212,8 @@ func TestKitIsTypedInPlace(t *testing.T) {
 	typed("element.to_hz", "6000")
 	b.waitText(".editor .state", "kept")
 
+	b.dropFile(".editor", "amplifier.s2p", "# MHz S DB R 50\n1 -30 0 14 0 -20 0 -30 0\n3000 -30 0 14 0 -20 0 -30 0\n")
+	b.waitText(".editor", "amplifier.s2p: the file amplifies at 1 MHz by 14.00 dB")
 	b.do(c.SetUploadFiles(c.CSS("[name=touchstone]"), []string{file(t, "only uhf.s2p", "# MHz S DB R 50\n700 -30 0 -20 0 -20 0 -30 0\n1000 -30 0 -19.5 0 -19.5 0 -30 0\n")}))
 	b.waitText(".editor", "only uhf.s2p: the file covers 700 MHz to 1 GHz, and the carrier 146.52 MHz is not in it")
 	b.do(c.SetUploadFiles(c.CSS("[name=touchstone]"), []string{file(t, "huge.s2p", strings.Repeat("! nothing\n", 5<<20))}))
@@ -189,6 +227,20 @@ func TestKitIsTypedInPlace(t *testing.T) {
 	b.waitFor(`[...document.querySelectorAll('article b')].some((e) => e.innerText === 'blue pad') ? 'there' : 'gone'`, "gone")
 	b.do(c.Click(c.CSS(".undo button")))
 	b.waitFor(`[...document.querySelectorAll('article b')].some((e) => e.innerText === 'blue pad') ? 'there' : 'gone'`, "there")
+	// An input's text that is no number stays while the name is kept.
+	b.do(c.Click(c.CSS("article:nth-of-type(7) .strip")), c.WaitVisible(c.CSS("[name=range-0-floor]")))
+	b.retype("[name=range-0-floor]", "about -88")
+	b.waitText(".editor", "“about -88” is no number")
+	b.waitText(".editor .state", "not kept")
+	b.retype("[name=name]", "bench analyzer, cleaned")
+	b.waitText("article.open .strip", "bench analyzer, cleaned")
+	b.waitText(".editor .state", "not kept")
+	b.waitValue("[name=range-0-floor]", "about -88")
+	b.retype("[name=range-0-floor]", "-88,5")
+	b.waitText(".editor .state", "kept")
+	if floor := eval[float64](b, `fetch('/api/v1/bench').then((r) => r.json()).then((v) => v.kit.find((k) => k.name === 'bench analyzer, cleaned').spec.element.ranges[0].noise_floor_dbm)`); floor != -88.5 {
+		t.Errorf("kept %v", floor)
+	}
 	// What a reading used is not removed.
 	b.do(c.Click(c.CSS("article .strip")), c.WaitVisible(c.CSS(".editor")), c.Click(c.CSS(".editor footer button:nth-of-type(2)")))
 	b.waitText(".editor .danger[role=alert]", "Retire it instead")

@@ -6,7 +6,7 @@ import { decimal } from '../bench'
 
 type Range = Schemas['PathRange']
 const props = defineProps<{ ranges: Range[]; wrong: string }>()
-const emit = defineEmits<{ change: [Range[]] }>()
+const emit = defineEmits<{ change: [Range[]]; unread: [boolean] }>()
 
 interface Row {
   name: string
@@ -20,20 +20,21 @@ interface Row {
 const figure = (v: number | undefined, by = 1) => (v == null ? '' : String(Number((v / by).toPrecision(12))))
 const rows = ref<Row[]>([])
 let sent = ''
+// What is no number is said, and nothing is sent until it is one.
+const unread = ref('')
 watch(
   () => props.ranges,
   (all) => {
-    if (JSON.stringify(all) === sent) return // what comes back is what was typed
+    if (unread.value || JSON.stringify(all) === sent) return // what comes back is what was typed, or less
     rows.value = all.map((r) => ({ name: r.name ?? '', from: figure(r.from_hz, 1e6), to: figure(r.to_hz, 1e6), survives: figure(r.max_input_dbm), floor: figure(r.noise_floor_dbm), at: figure(r.floor_rbw_hz, 1e3), rbw: (r.rbw_hz ?? []).map((b) => figure(b, 1e3)).join(' ') }))
   },
   { immediate: true },
 )
 
-// What is no number is said, and nothing is sent until it is one.
-const unread = ref('')
 function send() {
   const odd = rows.value.flatMap((r) => [r.from, r.to, r.survives, r.floor, r.at, ...r.rbw.split(/\s+/)]).find((t) => t.trim() !== '' && Number.isNaN(decimal(t)))
   unread.value = odd === undefined ? '' : `“${odd.trim()}” is no number`
+  emit('unread', odd !== undefined)
   if (odd !== undefined) return
   const out = rows.value.map((r): Range => {
     const one: Range = { from_hz: (decimal(r.from) || 0) * 1e6, to_hz: (decimal(r.to) || 0) * 1e6 }

@@ -47,6 +47,12 @@ function type(f: Field, value: string) {
     changed()
   } catch (e) {
     wrong[f.path] = (e as Error).message
+    cannotRead(f, true)
+  }
+}
+function cannotRead(f: Field, odd: boolean) {
+  if (!odd) unread.delete(f.path)
+  else {
     unread.add(f.path)
     state.value = 'not kept'
   }
@@ -180,7 +186,7 @@ function forget() {
       <h4>{{ g.title }}</h4>
       <div class="fields">
         <template v-for="f in g.fields" :key="f.path">
-          <AnalyzerRanges v-if="f.as === 'ranges'" class="wide" :ranges="spec.element.ranges ?? []" :wrong="wrong[f.path] ?? ''" @change="(r) => { spec = put(spec, f.path, r); changed() }" />
+          <AnalyzerRanges v-if="f.as === 'ranges'" class="wide" :ranges="spec.element.ranges ?? []" :wrong="wrong[f.path] ?? ''" @change="(r) => { spec = put(spec, f.path, r); changed() }" @unread="(odd) => cannotRead(f, odd)" />
           <label v-else-if="f.as === 'flag'" class="flag"><input type="checkbox" :name="f.path" :checked="!!get(spec, f.path)" @change="flag(f, ($event.target as HTMLInputElement).checked)" /> {{ f.label }}</label>
           <label v-else :class="{ wide: f.as === 'loss' || f.as === 'points' || f.as === 'positions' || f.as === 'text' }">
             <span>{{ f.label }}{{ f.unit ? `, ${f.unit}` : '' }}<button v-if="typical(f)" type="button" class="typical" title="typical for its kind; press when it is so for yours" @click="own(f)">typical</button></span>

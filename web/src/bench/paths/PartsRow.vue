@@ -70,7 +70,7 @@ const runOf = (i: number) => props.stairs?.runs.find((r) => i >= r.first && i <=
       @dragstart="begin($event, i)"
       @dragover.prevent="over = i"
       @dragleave="over = -1"
-      @drop.prevent="dropped($event, i)"
+      @drop.prevent.stop="dropped($event, i)"
     >
       <span class="name">{{ nameOf(p) }}</span>
       <span v-if="retired(p)" class="soft">retired</span>
