@@ -124,7 +124,7 @@ func TestTheStory(t *testing.T) {
 	if spur.Kind != judge.Spur || *spur.FrequencyHz < 1e9 || spur.Verdict != decision.Fail || !strings.Contains(*spur.Sweep, "wide") {
 		t.Errorf("a spur above 1 GHz that only the wide sweep sees: %+v", spur)
 	}
-	if got := filter.Board(false).Verdict; got != decision.Pass {
+	if got := filter.Board(false).Emissions.Verdict; got != decision.Pass {
 		t.Errorf("with the filter fitted it %s", got)
 	}
 
@@ -190,13 +190,18 @@ func TestEditionHoldsWhatItSays(t *testing.T) {
 	}
 	page := regexp.MustCompile(`base64,[^)]*`).ReplaceAllString(string(e.Page), "") // the fonts
 	for _, want := range []string{e.SHA256, "−9.0 dB", "5.64 W", "recalled from memory", "no certification", "47 CFR 97.307(e)", "lent (by a reader)",
-		"power pad, 40 dB, 25 W, last checked", "2m Low FM: examined 30 MHz to 960 MHz", "suspect: the second harmonic fell", "the meter is not made for 146.52 MHz", "spur at 1.2417 GHz", "±2.35 dB"} {
+		"power pad, 40 dB, 25 W, last checked", "2m Low: examined 30 MHz to 960 MHz", "suspect: the second harmonic fell", "the meter is not made for 146.52 MHz", "spur at 1.2417 GHz", "Uncertainty of a level", "mismatch of the radio at its products, SWR 3 into", "typed <code>", "loss in front of the meter 0.", "offset already on the instrument 0.00 dB", "a ten-thousandth of it", "which is 71 % of it", "what a full examination asks for", "needle meter, 1.6 to 60 MHz"} {
 		if !strings.Contains(page, want) {
 			t.Errorf("the page does not say %q", want)
 		}
 	}
 	if refs := regexp.MustCompile(`(?:src|href)=|url\((?:'|")?(?:[^d'"]|d[^a])`).FindAllString(page, 3); refs != nil {
 		t.Errorf("the page needs other files: %q", refs)
+	}
+	for _, advice := range []string{"sweep again", "change the scale", "was the radio keyed", " box ", " boxes"} {
+		if strings.Contains(page, advice) {
+			t.Errorf("the page tells its readers %q", advice)
+		}
 	}
 	if strings.Contains(page, "<script") || strings.Contains(page, "NaN") || strings.Contains(page, "%!") {
 		t.Error("the page has a script, or a figure that is none")

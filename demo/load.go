@@ -196,7 +196,7 @@ func (l *loader) look(wire int, band, level, name string, start, stop units.Hert
 		return "", err
 	}
 	_, err = l.store.AddSweep(l.ctx, &store.Sweep{
-		ID: key, RequestHash: "demo", ReviewID: l.review, Name: name, Detector: "peak", Hold: "max", Through: *t,
+		ID: key, RequestHash: "demo", ReviewID: l.review, Name: name, Detector: "peak", Hold: "max", Modulated: "bare", Through: *t,
 		Keyed:   store.Keyed{Band: band, Level: level, Mode: "FM", FrequencyHz: float64(usual(band))},
 		StartHz: float64(read.Trace.Start), StopHz: float64(read.Trace.Stop), RBWHz: float64(read.Trace.RBW), Points: points,
 		Taken: read.Taken, Levels: store.PackLevels(read.Trace.Levels), Original: csv,

@@ -2,34 +2,41 @@ package dossier
 
 import (
 	"fmt"
-	"strings"
+	"slices"
 
 	"talloak/core/claims"
 	"talloak/core/decision"
 	"talloak/core/judge"
+	"talloak/core/rulebook"
 	"talloak/core/units"
 )
 
-// BoardCell is one box of the board. Power and Emissions are verdicts; what
-// stands behind them is beside.
+// BoardCell is one box of the board. Name tells it from the others. Power and
+// Verdict, of the emissions, are verdicts; what stands behind them is beside. Notes
+// are what is wrong with the evidence itself.
 type BoardCell struct {
-	Cell      claims.Cell      `json:"cell"`
-	Power     decision.Verdict `json:"power"`
-	PowerWhy  string           `json:"power_why"`
-	Reading   *Reading         `json:"reading"`
-	Of        int              `json:"readings"`
-	Verdict   decision.Verdict `json:"verdict"`
-	Why       string           `json:"why"`
-	Emissions Emissions        `json:"emissions"`
+	Cell        claims.Cell      `json:"cell"`
+	Name        string           `json:"name"`
+	Power       decision.Verdict `json:"power"`
+	PowerWhy    string           `json:"power_why"`
+	Reading     *Reading         `json:"reading"`
+	Of          int              `json:"readings"`
+	Frequencies []float64        `json:"frequencies_hz"` // at which power was read, inside the band
+	Verdict     decision.Verdict `json:"verdict"`
+	Why         string           `json:"why"`
+	Emissions   Emissions        `json:"emissions"`
+	Notes       []string         `json:"notes"`
 }
 
-// Board is the ruling on a review: every box, and the sentence above them.
+// Board is the ruling on a review: every box, what they come to, and the sentence
+// above them.
 type Board struct {
-	Title    string           `json:"title"`
-	Headline string           `json:"headline"`
-	Verdict  decision.Verdict `json:"verdict"`
-	Rules    RulesView        `json:"rules"`
-	Cells    []BoardCell      `json:"cells"`
+	Title     string         `json:"title"`
+	Headline  string         `json:"headline"`
+	Power     decision.Whole `json:"power"`
+	Emissions decision.Whole `json:"emissions"`
+	Rules     RulesView      `json:"rules"`
+	Cells     []BoardCell    `json:"cells"`
 }
 
 // RulesView is what the board was judged by, in words.
@@ -45,61 +52,95 @@ type RulesView struct {
 // Board works out every box. Pictures are left out unless asked for.
 func (d *Dossier) Board(pictures bool) Board {
 	out := Board{Title: d.Title(), Rules: d.rulesView(), Cells: []BoardCell{}}
+	var power, emissions []decision.Part
 	for _, c := range d.Cells {
 		k := Keyed{c.Band.Name, c.Level, c.Mode, float64(c.Band.UsualHz)}
-		cell := BoardCell{Cell: c, Emissions: d.Emissions(k, pictures)}
-		cell.Reading, cell.Of = d.PowerOf(k)
-		cell.Power, cell.PowerWhy = powerVerdict(cell.Reading, cell.Of)
+		cell := BoardCell{Cell: c, Name: d.BoxName(c), Emissions: d.Emissions(k, pictures), Frequencies: []float64{}}
+		p := d.PowerOf(k)
+		cell.Reading, cell.Of, cell.Power, cell.PowerWhy = p.Reading, p.Of, p.Verdict, p.Why
+		cell.Frequencies = append(cell.Frequencies, p.Frequencies...)
 		cell.Verdict, cell.Why = emissionsVerdict(cell.Emissions)
+		cell.Notes = notes(cell.Emissions)
 		out.Cells = append(out.Cells, cell)
+		power = append(power, decision.Part{Verdict: cell.Power, Full: true})
+		full := cell.Emissions.Ruling != nil && cell.Emissions.Ruling.Coverage.Complete
+		emissions = append(emissions, decision.Part{Verdict: cell.Verdict, Full: full})
 	}
-	out.Verdict = overall(out.Cells)
+	out.Power, out.Emissions = decision.Sum(power, d.Unread()), decision.Sum(emissions, d.Unread())
 	out.Headline = headline(out)
 	return out
 }
 
+// Unread tells whether a claim could not be read, so that boxes may be missing.
+func (d *Dossier) Unread() bool {
+	for _, l := range d.Lines {
+		if l.Error != "" {
+			return true
+		}
+	}
+	return false
+}
+
+// BoxName names a box: band and level, with the mode where the review has several.
+func (d *Dossier) BoxName(c claims.Cell) string {
+	name := c.Band.Name + " " + c.Level
+	for _, o := range d.Cells {
+		if o.Mode != c.Mode {
+			return name + " " + string(c.Mode)
+		}
+	}
+	return name
+}
+
 func (d *Dossier) rulesView() RulesView {
 	v := RulesView{RuleBook: d.Book.ID, Book: d.Book.Title, Recalled: d.Book.Recalled && d.Book.Checked == nil, House: d.Book.Kind == "house"}
-	v.Claim = fmt.Sprintf("the claim less %.1f dB", d.Rules.ToleranceDB)
+	v.Claim = fmt.Sprintf("the claim less %.1f dB, which is %.0f %% of it and more", d.Rules.ToleranceDB, 100/units.DB(d.Rules.ToleranceDB).Ratio())
 	if claims.Scheme(d.Rules.Scheme) == claims.Percent {
-		v.Claim = fmt.Sprintf("%.0f %% of the claim", d.Rules.PassPercent)
+		v.Claim = fmt.Sprintf("%.0f %% of the claim and more", d.Rules.PassPercent)
 	}
-	v.Decision = "guarded: a margin within the uncertainty is too close to call"
+	v.Decision = "guarded: what lies within the uncertainty of the limit is too close to call"
 	if decision.Rule(d.Rules.DecisionRule) == decision.Simple {
 		v.Decision = "simple: the measured value decides, whatever its uncertainty"
 	}
 	return v
 }
 
-func powerVerdict(r *Reading, of int) (decision.Verdict, string) {
-	switch {
-	case of == 0:
-		return decision.NotCovered, "no reading was taken"
-	case r == nil:
-		return decision.Void, fmt.Sprintf("none of %d readings counts", of)
-	case r.AgainstClaim == nil:
-		return decision.NoLimit, whyNotHeld(r)
-	case r.AgainstClaim.DeltaDB == nil:
-		return r.AgainstClaim.Verdict, "no output"
-	}
-	return r.AgainstClaim.Verdict, fmt.Sprintf("%.0f %% of the claim, %s", r.AgainstClaim.Percent, units.DB(*r.AgainstClaim.DeltaDB).Signed())
-}
+// doubtful are the findings that are about the evidence as a whole.
+var doubtful = []string{"carrier-disagrees", "carrier-missing", "carrier-unchecked", "carrier-against-claim", "power-contradicts", "not-a-sweep", "overload"}
 
-func whyNotHeld(r *Reading) string {
-	if r.ClaimedW != nil && r.MeasuredW == nil {
-		return "a peak is claimed, and none was noted (pk)"
-	}
-	return "nothing is claimed that the reading could be held against"
-}
-
-func emissionsVerdict(e Emissions) (decision.Verdict, string) {
+func notes(e Emissions) []string {
+	out := []string{}
 	if e.Ruling == nil {
-		return decision.NotCovered, e.Why
+		return out
+	}
+	for _, code := range doubtful {
+		if detail, ok := e.Ruling.Says(code); ok {
+			out = append(out, detail)
+		}
+	}
+	return out
+}
+
+// emissionsVerdict is what is said of a box: the ruling, or why there is none.
+func emissionsVerdict(e Emissions) (decision.Verdict, string) {
+	switch {
+	case e.Void != "":
+		return decision.Void, e.Void
+	case e.Ruling == nil:
+		return decision.NotExamined, e.Why
+	case !slices.ContainsFunc(e.Sweeps, func(s SweepView) bool { return s.Standing == inForce }):
+		return decision.NotCovered, "every sweep is struck or suspect"
+	case e.Outside:
+		return decision.NotCovered, fmt.Sprintf("swept outside the band claimed only, at %s", units.Hertz(e.FrequencyHz))
 	}
 	r := e.Ruling
 	switch {
+	case !r.Governs:
+		return decision.NotGoverned, fmt.Sprintf("%s does not govern %s", e.BookTitle, units.Hertz(e.FrequencyHz))
 	case r.Verdict == decision.NoLimit && r.Detail != nil:
 		return r.Verdict, *r.Detail
+	case r.Verdict == decision.NoLimit:
+		return r.Verdict, "the book sets no limit here"
 	case r.Verdict == decision.Void:
 		return r.Verdict, "neither a power reading nor a carrier in the sweep"
 	case r.Worst == nil || r.Worst.MarginDB == nil:
@@ -112,7 +153,9 @@ func termName(by *string) string {
 	if by == nil {
 		return "limit"
 	}
-	return *by
+	return map[rulebook.DecidedBy]string{
+		rulebook.ByRelative: "relative", rulebook.ByAbsolute: "absolute", rulebook.ByFormula: "formula", rulebook.ByFloor: "floor",
+	}[rulebook.DecidedBy(*by)]
 }
 
 // ProductName is how a product is spoken of: "3rd harmonic", "spur at 1.2 GHz".
@@ -142,151 +185,12 @@ func Ordinal(n int) string {
 	return fmt.Sprintf("%d%s", n, suffix)
 }
 
-// order of the overall verdict: the worst comes first.
-var order = []decision.Verdict{decision.Fail, decision.Inconclusive, decision.Pass, decision.NotCovered, decision.NoLimit, decision.Void}
+// order of verdicts where one of several stands: the worst comes first.
+var order = []decision.Verdict{decision.Fail, decision.Void, decision.Inconclusive, decision.Pass, decision.NotCovered, decision.NotExamined, decision.NoLimit, decision.NotGoverned}
 
-func overall(cells []BoardCell) decision.Verdict {
-	for _, v := range order {
-		for _, c := range cells {
-			if c.Verdict == v {
-				return v
-			}
-		}
-	}
-	return decision.NotCovered
-}
-
-// headline is the sentence a reader takes away: emissions with their coverage,
-// then power.
-func headline(b Board) string {
-	parts := []string{emissionsSentence(b)}
-	short, over := []string{}, 0
-	judged, doubtful := 0, 0
-	for _, c := range b.Cells {
-		if c.Reading == nil || c.Reading.AgainstClaim == nil {
-			continue
-		}
-		judged++
-		if c.Power == decision.Inconclusive {
-			doubtful++
-		}
-		if c.Power == decision.Fail {
-			short = append(short, fmt.Sprintf("%s %s %s of %s", c.Cell.Band.Name, c.Cell.Level, units.Watts(*c.Reading.MeasuredW), units.Watts(c.Cell.Claimed)))
-		}
-		if c.Reading.AgainstClaim.Grade == claims.Over {
-			over++
-		}
-	}
-	switch {
-	case judged == 0:
-		parts = append(parts, "No power was held against a claim.")
-	case len(short) > 0:
-		parts = append(parts, "Power is short of the claim: "+strings.Join(short, "; ")+".")
-	case doubtful > 0:
-		parts = append(parts, fmt.Sprintf("Power makes its claim in %d of %d boxes read; in %d it is too close to call.", judged-doubtful, judged, doubtful))
-	default:
-		parts = append(parts, fmt.Sprintf("Power makes its claim in all %d boxes read.", judged))
-	}
-	if over > 0 {
-		parts = append(parts, fmt.Sprintf("In %d it is over 120 %% of the claim.", over))
-	}
-	return strings.Join(parts, " ")
-}
-
-func emissionsSentence(b Board) string {
-	var worst *BoardCell
-	examined := 0
-	for i := range b.Cells {
-		c := &b.Cells[i]
-		if c.Emissions.Ruling == nil {
-			continue
-		}
-		examined++
-		if c.Verdict == b.Verdict && (worst == nil || margin(c) < margin(worst)) {
-			worst = c
-		}
-	}
-	if examined == 0 {
-		return "Emissions were not examined."
-	}
-	if worst == nil {
-		return "Nothing examined can be ruled on."
-	}
-	where := worst.Cell.Band.Name + " " + worst.Cell.Level
-	reach := coverageWords(leastReach(b.Cells))
-	of := fmt.Sprintf("%d of %d boxes examined", examined, len(b.Cells))
-	if free := count(b.Cells, decision.NoLimit); free > 0 && b.Verdict != decision.NoLimit {
-		of += fmt.Sprintf(", no limit is set for %d of them", free)
-	}
-	switch b.Verdict {
-	case decision.Fail:
-		others := ""
-		if n := failing(worst.Emissions.Ruling) - 1; n > 0 {
-			others = fmt.Sprintf(", and %d more over it", n)
-		}
-		return fmt.Sprintf("Fails on %s: %s is %.1f dB over the limit%s (%s). %s.", where, ProductName(*worst.Emissions.Ruling.Worst), -margin(worst), others, b.Rules.Book, of)
-	case decision.Inconclusive:
-		return fmt.Sprintf("Too close to call on %s: %s, margin %s (%s). %s.", where, ProductName(*worst.Emissions.Ruling.Worst), units.DB(margin(worst)).Signed(), b.Rules.Book, of)
-	case decision.Pass:
-		return fmt.Sprintf("Passes %s by %s; smallest margin %.1f dB on %s. %s.", reach, b.Rules.Book, margin(worst), where, of)
-	case decision.NoLimit:
-		return fmt.Sprintf("%s sets no figure for what was examined. %s.", b.Rules.Book, of)
-	}
-	return fmt.Sprintf("Nothing examined can be ruled on. %s.", of)
-}
-
-func failing(r *judge.Ruling) int {
-	n := 0
-	for _, p := range r.Products {
-		if p.Verdict == decision.Fail {
-			n++
-		}
-	}
-	return n
-}
-
-func count(cells []BoardCell, v decision.Verdict) int {
-	n := 0
-	for _, c := range cells {
-		if c.Verdict == v {
-			n++
-		}
-	}
-	return n
-}
-
-// leastReach is the coverage of the passing box that was looked at least far.
-func leastReach(cells []BoardCell) judge.Coverage {
-	var least *judge.Coverage
-	for i := range cells {
-		if cells[i].Verdict != decision.Pass {
-			continue
-		}
-		c := &cells[i].Emissions.Ruling.Coverage
-		if least == nil || c.PassesToHz == nil || least.PassesToHz != nil && *c.PassesToHz < *least.PassesToHz {
-			least = c
-		}
-	}
-	if least == nil {
-		return judge.Coverage{}
-	}
-	return *least
-}
-
-func margin(c *BoardCell) float64 {
-	if r := c.Emissions.Ruling; r != nil && r.Worst != nil && r.Worst.MarginDB != nil {
+func margin(e Emissions) float64 {
+	if r := e.Ruling; r != nil && r.Worst != nil && r.Worst.MarginDB != nil {
 		return *r.Worst.MarginDB
 	}
 	return 1e9
-}
-
-func coverageWords(c judge.Coverage) string {
-	if c.PassesToHz == nil {
-		return "as far as was looked"
-	}
-	out := "as far as " + units.Hertz(*c.PassesToHz).String()
-	if c.HighestHarmonic != nil {
-		out += fmt.Sprintf(" (%s harmonic)", Ordinal(*c.HighestHarmonic))
-	}
-	return out
 }

@@ -15,6 +15,22 @@ type Dial struct {
 	Value string `json:"value"`
 }
 
+// Settings is what a search is dialled in with, for a sweep taken as told.
+type Settings struct {
+	RBWHz    float64 `json:"rbw_hz"`
+	Detector string  `json:"detector"`
+	Hold     string  `json:"hold"`
+}
+
+// settingsFor is what the card says; nil where the path does not end in an analyzer.
+func settingsFor(p *path.Path, f units.Hertz) *Settings {
+	a := p.EndAnalyzer()
+	if a == nil {
+		return nil
+	}
+	return &Settings{RBWHz: float64(advise.SweepFor(a, f).Resolution), Detector: "peak", Hold: "max"}
+}
+
 // floorWords is what is said of a noise floor beside the bandwidth dialled in.
 var floorWords = map[advise.FloorNote]string{
 	advise.FloorSupposed: ", at which the floor is supposed to be noted",

@@ -6,6 +6,7 @@ import (
 	"talloak/core/claims"
 	"talloak/core/problem"
 	"talloak/core/rulebook"
+	"talloak/core/uncertainty"
 	"talloak/store"
 )
 
@@ -23,7 +24,17 @@ type Dossier struct {
 	facts     *store.Facts
 	standings map[string]store.Standing
 	readings  []Reading
+	scatters  map[string]uncertainty.Scatter // of the repeats of each reading
 }
+
+// The standings of a measurement. Explained counts as in force; its difference from
+// others was said to be no contradiction.
+const (
+	inForce   = "in-force"
+	suspect   = "suspect"
+	struck    = "struck"
+	explained = "explained"
+)
 
 // ClaimLine is a claim as typed with what it was read as, or what is wrong with it.
 type ClaimLine struct {
@@ -49,10 +60,17 @@ func Open(r *store.Review, facts *store.Facts, rules store.Rules, books Books) (
 	for _, s := range facts.Standings {
 		d.standings[s.TargetID] = s
 	}
+	d.scatters = map[string]uncertainty.Scatter{}
+	for _, r := range facts.Readings {
+		if s, ok := scatterOf(r.Text); ok {
+			d.scatters[r.ID] = s
+		}
+	}
 	for i := range facts.Readings {
 		d.readings = append(d.readings, d.reading(&facts.Readings[i]))
 	}
 	d.doubtLevels()
+	d.doubtContradictions()
 	return d, nil
 }
 
@@ -91,7 +109,7 @@ func (d *Dossier) standing(id string) (standing, reason string) {
 	if s, ok := d.standings[id]; ok {
 		return s.Standing, s.Reason
 	}
-	return "in-force", ""
+	return inForce, ""
 }
 
 // SweepCount is how many sweeps were taken, struck ones too.

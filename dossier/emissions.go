@@ -16,20 +16,23 @@ import (
 
 // SweepView is a sweep with its standing and, for drawing, its trace at the connector.
 type SweepView struct {
-	ID       string         `json:"id"`
-	Name     string         `json:"name"`
-	TakenAt  time.Time      `json:"taken_at"`
-	StartHz  float64        `json:"start_hz"`
-	StopHz   float64        `json:"stop_hz"`
-	RBWHz    float64        `json:"rbw_hz"`
-	Points   int            `json:"points"`
-	Taken    string         `json:"taken"`
-	Detector string         `json:"detector"`
-	Hold     string         `json:"hold"`
-	Standing string         `json:"standing"`
-	Reason   string         `json:"standing_reason"`
-	Through  store.Through  `json:"through"`
-	Picture  []judge.Bucket `json:"picture"`
+	ID        string         `json:"id"`
+	Name      string         `json:"name"`
+	TakenAt   time.Time      `json:"taken_at"`
+	StartHz   float64        `json:"start_hz"`
+	StopHz    float64        `json:"stop_hz"`
+	RBWHz     float64        `json:"rbw_hz"`
+	Points    int            `json:"points"`
+	Taken     string         `json:"taken"`
+	Detector  string         `json:"detector"`  // empty where not told
+	Hold      string         `json:"hold"`      // empty where not told
+	Modulated string         `json:"modulated"` // bare or modulated; empty where not told
+	Standing  string         `json:"standing"`
+	Reason    string         `json:"standing_reason"`
+	LossDB    *float64       `json:"loss_db"` // of the path, at the carrier
+	Void      string         `json:"void"`    // why it cannot be worked out any more
+	Through   store.Through  `json:"through"`
+	Picture   []judge.Bucket `json:"picture"`
 }
 
 // Emissions is the ruling on one box at one frequency, with all it rests on.
@@ -37,7 +40,10 @@ type SweepView struct {
 type Emissions struct {
 	Keyed
 	MeanW        *float64             `json:"mean_w"`
-	MeanFrom     string               `json:"mean_from"` // the reading it is from
+	MeanFrom     string               `json:"mean_from"`  // the reading it is from
+	MeanAtHz     float64              `json:"mean_at_hz"` // where that was read
+	PEPW         *float64             `json:"pep_w"`
+	Outside      bool                 `json:"outside"` // of the band claimed
 	Ruling       *judge.Ruling        `json:"ruling"`
 	Budget       *judge.LevelBudget   `json:"budget"`
 	Sweeps       []SweepView          `json:"sweeps"`
@@ -47,12 +53,14 @@ type Emissions struct {
 	BookTitle    string               `json:"book_title"`
 	BookHouse    bool                 `json:"book_house"`
 	BookRecalled bool                 `json:"book_recalled"`
-	Why          string               `json:"why"` // where there is no ruling
+	Why          string               `json:"why"`  // where there is no ruling
+	Void         string               `json:"void"` // what cannot be worked out any more
 }
 
 // OtherFrequency is the ruling on the same box at another frequency.
 type OtherFrequency struct {
 	FrequencyHz float64          `json:"frequency_hz"`
+	Outside     bool             `json:"outside"` // of the band claimed
 	Verdict     decision.Verdict `json:"verdict"`
 	Why         string           `json:"why"`
 }
@@ -61,8 +69,8 @@ type OtherFrequency struct {
 const pictureBuckets = 1400
 
 // Emissions rules on one box. Sweeps of different carriers are ruled on apart
-// and the worst ruling stands for the box, whatever frequency k names. Pictures
-// are left out unless asked for.
+// and the worst ruling stands for the box, whatever frequency k names; those outside
+// the band claimed stand for no box. Pictures are left out unless asked for.
 func (d *Dossier) Emissions(k Keyed, pictures bool) Emissions {
 	return d.emissions(k, func(all []Emissions) int {
 		worst := 0
@@ -112,7 +120,7 @@ func (d *Dossier) emissions(k Keyed, choose func([]Emissions) int, pictures bool
 	for i, e := range all {
 		if i != chosen {
 			v, why := emissionsVerdict(e)
-			out.Others = append(out.Others, OtherFrequency{e.FrequencyHz, v, why})
+			out.Others = append(out.Others, OtherFrequency{e.FrequencyHz, e.Outside, v, why})
 		}
 	}
 	return out
@@ -123,13 +131,20 @@ func ofBox(row *store.Sweep, k Keyed) bool {
 }
 
 func worseBox(a, b Emissions) bool {
+	if a.Outside != b.Outside {
+		return b.Outside
+	}
 	va, _ := emissionsVerdict(a)
 	vb, _ := emissionsVerdict(b)
 	if ra, rb := slices.Index(order, va), slices.Index(order, vb); ra != rb {
 		return ra < rb
 	}
-	return margin(&BoardCell{Emissions: a}) < margin(&BoardCell{Emissions: b})
+	return margin(a) < margin(b)
 }
+
+// typicalSourceSWR is a radio's own SWR at its harmonics, seldom better (common
+// practice, no source).
+const typicalSourceSWR = 3
 
 // carrier rules on the sweeps of a box at one frequency, with the power reading
 // that stands for it.
@@ -139,11 +154,20 @@ func (d *Dossier) carrier(k Keyed, hz float64, pictures bool) Emissions {
 		Keyed: k, Sweeps: []SweepView{}, Ceiling: []judge.CeilingPiece{}, Others: []OtherFrequency{},
 		RuleBook: d.Book.ID, BookTitle: d.Book.Title, BookHouse: d.Book.Kind == "house", BookRecalled: d.Book.Recalled && d.Book.Checked == nil,
 	}
+	cell := d.cell(k)
+	out.Outside = cell != nil && !cell.Band.Contains(units.Hertz(hz))
+	sourceSWR := d.Rules.SourceSWR
+	if sourceSWR == 0 {
+		sourceSWR = typicalSourceSWR
+	}
 	in := judge.Input{
-		Book: d.Book, BandwidthHz: d.Rules.BandwidthHz, Rule: decision.Rule(d.Rules.DecisionRule),
+		Book: d.Book, BandwidthHz: d.Rules.BandwidthHz, Rule: decision.Rule(d.Rules.DecisionRule), SourceSWR: &sourceSWR,
 		Carrier: rulebook.Carrier{Frequency: units.Hertz(k.FrequencyHz), Mode: k.Mode, State: rulebook.Operating},
 	}
-	meterU := d.power(&out, &in)
+	if cell != nil && cell.Claimed > 0 && !cell.PEP {
+		in.ClaimedW = &cell.Claimed
+	}
+	meterU, contradicted := d.power(&out, &in)
 	from, to := units.Hertz(math.Inf(1)), units.Hertz(0)
 	for i := range d.facts.Sweeps {
 		row := &d.facts.Sweeps[i]
@@ -152,88 +176,116 @@ func (d *Dossier) carrier(k Keyed, hz float64, pictures bool) Emissions {
 		}
 		s, accuracy, err := d.sweep(row)
 		if err != nil {
-			out.Why = err.Error()
+			view := d.view(row, nil, false)
+			if view.Void = fmt.Sprintf("%s cannot be worked out any more: %s", row.Name, err); s.Standing == judge.InForce {
+				out.Void = view.Void
+			}
+			out.Sweeps = append(out.Sweeps, view)
 			continue
 		}
-		budget := judge.Budget(accuracy, s.Path.WorstLossUncertainty(units.Hertz(hz), multiples), meterU)
+		budget := judge.Budget(judge.LevelBasis{
+			Analyzer: accuracy, Path: s.Path, Carrier: units.Hertz(hz), Multiples: multiples, MeterDB: meterU,
+			SourceSWR: sourceSWR, SWRTypical: d.Rules.SourceSWR == 0,
+		})
 		if out.Budget == nil || budget.Absolute > out.Budget.Absolute {
 			out.Budget = &budget
 		}
 		in.Sweeps = append(in.Sweeps, s)
-		out.Sweeps = append(out.Sweeps, d.view(row, s, pictures))
+		out.Sweeps = append(out.Sweeps, d.view(row, &s, pictures))
 		from, to = min(from, s.Trace.Start), max(to, s.Trace.Stop)
 	}
 	if len(in.Sweeps) == 0 {
-		if out.Why == "" {
-			out.Why = "no sweep was taken"
-		}
+		out.Why = "no sweep was taken"
 		return out
 	}
 	in.Uncertainty, in.CarrierU = out.Budget.Uncertainty(), units.DB(meterU)
 	ruling, err := judge.Judge(in)
 	if err != nil {
-		out.Why = err.Error()
+		out.Void = err.Error()
 		return out
 	}
-	out.Ruling = &ruling
-	if ruling.CarrierDBm != nil && to > from {
-		c := in.Carrier
-		c.MeanW = float64(units.DBm(*ruling.CarrierDBm).Watts())
-		c.PEPW = c.MeanW
-		out.Ceiling = judge.Ceiling(d.Book, c, from, to)
+	if contradicted != "" {
+		ruling.Findings = append(ruling.Findings, judge.Finding{Code: "power-contradicts", Detail: contradicted})
 	}
+	out.Ruling = &ruling
+	out.Ceiling = ruling.Ceiling(from, to)
 	return out
 }
 
-func (d *Dossier) view(row *store.Sweep, s judge.Sweep, picture bool) SweepView {
+// view is a sweep as it is shown; s is nil where it cannot be worked out any more.
+func (d *Dossier) view(row *store.Sweep, s *judge.Sweep, picture bool) SweepView {
 	view := SweepView{
 		ID: row.ID, Name: row.Name, TakenAt: row.TakenAt, StartHz: row.StartHz, StopHz: row.StopHz, RBWHz: row.RBWHz,
-		Points: row.Points, Taken: row.Taken, Detector: row.Detector, Hold: row.Hold, Through: row.Through, Picture: []judge.Bucket{},
+		Points: row.Points, Taken: row.Taken, Detector: row.Detector, Hold: row.Hold, Modulated: row.Modulated, Through: row.Through, Picture: []judge.Bucket{},
 	}
 	view.Standing, view.Reason = d.standing(row.ID)
+	if s == nil {
+		return view
+	}
+	if loss, ok := s.Path.LossAt(units.Hertz(row.FrequencyHz)); ok {
+		view.LossDB = ptr(float64(loss))
+	}
 	if picture {
-		view.Picture = judge.Picture(s, pictureBuckets)
+		view.Picture = judge.Picture(*s, pictureBuckets)
 	}
 	return view
 }
 
-// power takes the carrier's power from the reading that stands for the box and
-// gives the meter's expanded uncertainty in dB.
-func (d *Dossier) power(out *Emissions, in *judge.Input) float64 {
+// unboundedDB stands for a power that its meter does not bound below.
+const unboundedDB = 30
+
+// power takes the carrier's power from the reading that stands for it and gives the
+// meter's expanded uncertainty in dB. Where readings contradict each other, their
+// difference counts, and is said.
+func (d *Dossier) power(out *Emissions, in *judge.Input) (meterU float64, contradicted string) {
 	r := d.powerAt(out.Keyed, out.FrequencyHz)
-	if r == nil || r.Result.AtConnectorW == nil || !(*r.Result.AtConnectorW > 0) {
-		return 0
+	if r == nil || r.Result == nil || r.Result.AtConnectorW == nil || !(*r.Result.AtConnectorW > 0) {
+		return 0, ""
 	}
-	out.MeanW, out.MeanFrom = r.Result.AtConnectorW, r.ID
+	out.MeanW, out.MeanFrom, out.MeanAtHz = r.Result.AtConnectorW, r.ID, r.FrequencyHz
 	in.MeanW = r.Result.AtConnectorW
-	if r.Entry.PeakW != nil {
-		if peak := r.Result.Peak(*r.Entry.PeakW); peak != nil && *peak > *in.MeanW {
-			in.PEPW = peak
+	if r.Peak != nil && r.Peak.Counts && r.Peak.AtConnectorW != nil && *r.Peak.AtConnectorW > *in.MeanW {
+		in.PEPW, out.PEPW = r.Peak.AtConnectorW, r.Peak.AtConnectorW
+	}
+	meterU = unboundedDB
+	if r.Result.UncertaintyDB != nil {
+		meterU = *r.Result.UncertaintyDB
+	}
+	for i := range d.readings {
+		o := &d.readings[i]
+		if o.Counts && o.Result != nil && o.Band == r.Band && o.Level == r.Level && o.Mode == r.Mode && len(d.Contradictions(r)) > 0 && near(o.FrequencyHz, r.FrequencyHz) && *o.Result.AtConnectorW > 0 {
+			apart := math.Abs(float64(units.RatioDB(*o.Result.AtConnectorW / *r.Result.AtConnectorW)))
+			meterU = max(meterU, apart)
+			contradicted = "readings of the carrier's power contradict each other by more than their uncertainties; their difference counts as the meter's"
 		}
 	}
-	return *r.Result.UncertaintyDB
+	return meterU, contradicted
 }
 
-// sweep is a row as it is judged, with how well its analyzer shows levels.
+// sweep is a row as it is judged, with how well its analyzer shows levels. Its
+// standing is set even where it cannot be worked out.
 func (d *Dossier) sweep(row *store.Sweep) (judge.Sweep, judge.Accuracy, error) {
+	standing, _ := d.standing(row.ID)
+	out := judge.Sweep{Name: row.Name, AppliedDB: units.DB(row.Through.AppliedOffsetDB), Detector: row.Detector, Hold: row.Hold, Standing: judge.Standing(standing)}
 	p, err := Compile(row.Through)
 	if err != nil {
-		return judge.Sweep{}, judge.Accuracy{}, fmt.Errorf("the path of %s cannot be used: %w", row.Name, err)
+		return out, judge.Accuracy{}, err
 	}
 	accuracy := judge.Accuracy{Distribution: "rectangular"}
 	for _, k := range row.Through.Kit {
-		if u, distribution := k.Spec.Accuracy(); u > accuracy.U {
-			accuracy = judge.Accuracy{U: u, Distribution: distribution}
+		counted := k.Spec.Counted()
+		if u, distribution := counted.Accuracy(); u > accuracy.U {
+			accuracy = judge.Accuracy{U: u, Distribution: distribution, Typical: slices.Contains(counted.Typical, "accuracy_db")}
 		}
 	}
-	standing, _ := d.standing(row.ID)
-	return judge.Sweep{
-		Name: row.Name,
-		Trace: sweep.Trace{
-			Start: units.Hertz(row.StartHz), Stop: units.Hertz(row.StopHz), RBW: units.Hertz(row.RBWHz),
-			Levels: store.UnpackLevels(row.Levels),
-		},
-		Path: p, AppliedDB: units.DB(row.Through.AppliedOffsetDB),
-		Detector: row.Detector, Hold: row.Hold, Standing: judge.Standing(standing),
-	}, accuracy, nil
+	out.Path = p
+	out.Trace = sweep.Trace{
+		Start: units.Hertz(row.StartHz), Stop: units.Hertz(row.StopHz), RBW: units.Hertz(row.RBWHz),
+		Levels: store.UnpackLevels(row.Levels),
+	}
+	if row.Modulated != "" {
+		modulated := row.Modulated == "modulated"
+		out.Modulated = &modulated
+	}
+	return out, accuracy, nil
 }

@@ -58,6 +58,31 @@ func meterOf(t store.Through) (*path.Path, reading.Meter, error) {
 	return nil, reading.Meter{}, problem.New("path_id", "there is no power meter on the path %q", t.Name)
 }
 
+// meterID is the meter on the path; empty where there is none.
+func meterID(t store.Through) string {
+	for _, k := range t.Kit {
+		if k.Spec.Meter != nil {
+			return k.ID + k.Name
+		}
+	}
+	return ""
+}
+
+// MeterAndBefore is the meter of a reading as it is called, and the path between the
+// connector and it; nil where it cannot be worked out any more.
+func MeterAndBefore(t store.Through) (meter string, before *path.Path) {
+	for _, k := range t.Kit {
+		if k.Spec.Meter != nil {
+			meter = kit.Title(k.Name, k.Setting)
+		}
+	}
+	before, _, err := meterOf(t)
+	if err != nil {
+		return meter, nil
+	}
+	return meter, before
+}
+
 // Purpose is what a path is for: emissions where it ends in an analyzer, else power.
 func Purpose(t store.Through) string {
 	if n := len(t.Kit); n > 0 && t.Kit[n-1].Spec.KindOf() == kit.Analyzer {

@@ -57,6 +57,7 @@ type Staircase struct {
 	SpareDB    []*float64       `json:"spare_db"`      // limit less lowest visible, per multiple
 	Limits     []rulebook.Limit `json:"limits"`        // per multiple
 	DialIn     []Dial           `json:"dial_in"`
+	Settings   *Settings        `json:"settings"` // those of dial_in, where an analyzer is dialled in
 	DC         *dc.Side         `json:"dc"`
 	SupplyName string           `json:"supply_name"`
 }
@@ -134,7 +135,7 @@ func Wire(w Wiring) (Staircase, error) {
 		sick := advise.Sick{Parts: parts, Stress: stress, Carrier: w.Carrier, Limits: limits, Bench: Candidates(w.Bench, t)}
 		out.Cures = append(out.Cures, advise.Cures(sick)...)
 	}
-	out.DialIn = dialIn(p, t, w.Carrier)
+	out.DialIn, out.Settings = dialIn(p, t, w.Carrier), settingsFor(p, w.Carrier)
 	return out, w.dcSide(&out)
 }
 
@@ -179,26 +180,42 @@ func isLoss(field string) bool {
 // pluralKinds are those one owns several of without writing each down.
 var pluralKinds = []kit.Kind{kit.Adapter, kit.Cable}
 
-// stress is what is sent into the path, and the power its limits are for.
+// stress is what is sent into the path, and the power its limits are for. Each level
+// has the peaks of its own mode: four times the carrier in AM.
 func (w *Wiring) stress(out *Staircase) (claimedW float64, s path.Stress) {
+	peak := 0.0
 	for _, l := range w.Levels {
 		claimedW = max(claimedW, l.W)
+		peak = max(peak, float64(path.HighestKeyed(units.Watts(w.peakOf(l)), 0)))
 	}
 	why := "the claimed maximum plus 1 dB"
 	if claimedW == 0 {
 		claimedW, why = assumedW, "since nothing is claimed 10 W are assumed, plus 1 dB"
+		peak = float64(path.HighestKeyed(units.Watts(w.peakOf(dc.Level{W: assumedW})), 0))
 	}
 	out.SourceW, out.SourceWhy = float64(path.HighestKeyed(units.Watts(claimedW), units.Watts(w.MeasuredW))), why
 	if out.SourceW == w.MeasuredW {
 		out.SourceWhy = "the highest power measured, above the claim"
 	}
-	out.SourcePEPW = out.SourceW
-	if w.Mode == rulebook.AM {
-		out.SourcePEPW = float64(rf.AMPeak(units.Watts(out.SourceW), 1))
+	out.SourcePEPW = max(out.SourceW, peak, w.peakOf(dc.Level{W: w.MeasuredW}))
+	if out.SourcePEPW > out.SourceW {
 		out.SourceWhy += ", with peaks of " + units.Watts(out.SourcePEPW).String()
 	}
 	out.PeakDB = float64(units.RatioDB(out.SourcePEPW / out.SourceW))
 	return claimedW, path.Stress{SourceW: out.SourceW, SourcePEPW: out.SourcePEPW, Strict: true}
+}
+
+// peakOf is the peak envelope power of a level in its mode, that of the wiring where
+// it has none.
+func (w *Wiring) peakOf(l dc.Level) float64 {
+	mode := rulebook.Mode(l.Mode)
+	if mode == "" {
+		mode = w.Mode
+	}
+	if mode == rulebook.AM && !l.PEP {
+		return float64(rf.AMPeak(units.Watts(l.W), 1))
+	}
+	return l.W
 }
 
 // prepare checks each part of a path. Errors are on "parts[i]...".
@@ -248,7 +265,7 @@ func Candidates(bench []store.KitItem, t store.Through) []advise.Candidate {
 	var out []advise.Candidate
 	for i := range bench {
 		k := &bench[i]
-		if k.RetiredAt != nil || k.Spec.KindOf().PathKind() == "" || slices.ContainsFunc(t.Kit, func(c store.KitCopy) bool { return c.ID == k.ID }) {
+		if k.RetiredAt != nil || k.Spec.KindOf().PathKind() == "" || k.Spec.KindOf().InUse() || slices.ContainsFunc(t.Kit, func(c store.KitCopy) bool { return c.ID == k.ID }) {
 			continue
 		}
 		settings := k.Spec.Settings()
@@ -288,10 +305,8 @@ func (w *Wiring) dcSide(out *Staircase) error {
 	}
 	out.SupplyName = s.Name
 	wiring := dc.Wiring{SetV: s.SetV, LimitA: s.Range.LimitA, RadioMinV: w.RadioMinV, RadioMaxV: w.RadioMaxV}
-	if lead := s.LeadOhm; lead != nil {
-		wiring.LeadOhm = *lead
-	} else if s.Range.LeadOhm != nil {
-		wiring.LeadOhm = *s.Range.LeadOhm
+	if wiring.LeadOhm = s.LeadOhm; wiring.LeadOhm == nil {
+		wiring.LeadOhm = s.Range.LeadOhm
 	}
 	levels := slices.DeleteFunc(slices.Clone(w.Levels), func(l dc.Level) bool { return l.W == 0 })
 	if len(levels) == 0 {

@@ -54,13 +54,15 @@ func TestFromNewReviewToFrozenEdition(t *testing.T) {
 	b.do(c.WaitVisible(c.CSS("figure .row")))
 	b.do(c.SendKeys(c.CSS("[name=claim-1]"), "3m 9"))
 	b.waitText(".claim:nth-of-type(2) .echo", "no band known here")
+	b.do(c.SendKeys(c.CSS("[aria-label='Source of claim 1']"), "box"))
 	b.do(c.SendKeys(c.CSS("[name=claim-1]"), strings.Repeat(kb.Backspace, 4)+"70cm 4"), c.WaitVisible(c.CSS("figure .band:nth-of-type(2)")))
 	b.do(c.SendKeys(c.CSS("[name=serial]"), "H1-7"), c.SendKeys(c.CSS("[name=supply-min-v]"), "6,6"+kb.Enter))
 
 	// Publish refuses while it is not said how the unit was come by.
 	b.do(c.Click(c.CSS(".tab[href$=publish]")))
 	b.waitText("li.blocks", "come by")
-	b.do(c.Click(c.CSS(".tab[href$=radio]")), c.Click(c.CSS("[name=come-by][value=bought]")), c.Click(c.CSS("[name=interest][value=none]")))
+	b.waitText(".obstacles, main", "where claim 2, \"70cm 4\", was read")
+	b.do(c.Click(c.CSS(".tab[href$=radio]")), c.SendKeys(c.CSS("[aria-label='Source of claim 2']"), "box"), c.Click(c.CSS("[name=come-by][value=bought]")), c.Click(c.CSS("[name=interest][value=none]")))
 
 	// Power: nothing is logged before the wiring was gone through.
 	b.do(c.Click(c.CSS(".tab[href$=power]")), c.WaitVisible(c.CSS(".steps")), c.SendKeys(c.CSS("[name=entry]"), "4.71 4.86 4.8 h swr 1.1"))
@@ -86,19 +88,24 @@ func TestFromNewReviewToFrozenEdition(t *testing.T) {
 	b.do(c.SendKeys(c.CSS("[name=entry]"), "0.98 0.97 l"+kb.Enter))
 	b.waitText(".log li:not(.out)", "0.98 0.97 l")
 
-	// Emissions: the file is dropped in, the worst margin stands large.
-	b.do(c.Click(c.CSS(".tab[href$=emissions]")), c.WaitEnabled(c.CSS("[name=preflight]")), c.Click(c.CSS("[name=preflight]")), c.WaitVisible(c.CSS(".drop")), c.SetUploadFiles(c.CSS("[name=sweep]"), []string{sweepFile(t)}))
+	// Emissions: nothing is preset, and what that costs is said until it is told; the
+	// file is dropped in, the worst margin stands large.
+	b.do(c.Click(c.CSS(".tab[href$=emissions]")), c.WaitVisible(c.CSS("[name=as-told]")))
+	b.waitText(".told", "Detector not told")
+	b.do(c.Click(c.CSS("[name=as-told]")))
+	b.waitText(".told", "Bare or modulated not told")
+	b.do(c.WaitEnabled(c.CSS("[name=preflight]")), c.Click(c.CSS("[name=preflight]")), c.WaitVisible(c.CSS(".drop")), c.SetUploadFiles(c.CSS("[name=sweep]"), []string{sweepFile(t)}))
 	b.do(c.WaitVisible(c.CSS(".plot canvas")))
 	b.waitText(".margin", "dB")
 	b.do(c.WaitVisible(c.CSS(".rung[data-product='3rd harmonic'][data-verdict=fail]")), c.WaitVisible(c.CSS(".rung[data-product='2nd harmonic'][data-verdict=pass]")))
 
 	// Ruling: the board says so, and forty down alone would have passed it.
-	b.do(c.Click(c.CSS(".tab[href$=ruling]")), c.WaitVisible(c.CSS(".headline [data-verdict=fail]")))
+	b.do(c.Click(c.CSS(".tab[href$=ruling]")), c.WaitVisible(c.CSS("[data-whole=emissions][data-verdict=fail]")), c.WaitVisible(c.CSS("[data-whole=power][data-verdict=passes-so-far]")))
 	b.waitText(".headline", "3rd harmonic")
 	b.do(c.Focus(c.CSS("[aria-label='Rule book']")), c.KeyEvent(kb.Enter))
 	b.waitText(".el-select-dropdown__item", "Forty down")
 	b.do(c.KeyEvent(kb.ArrowDown), c.KeyEvent(kb.Enter))
-	b.do(c.WaitVisible(c.CSS(".headline [data-verdict=pass]")), c.WaitVisible(c.CSS(".box .ghost[data-verdict=fail]")))
+	b.do(c.WaitVisible(c.CSS("[data-whole=emissions][data-verdict=passes-so-far]")), c.WaitVisible(c.CSS(".box .ghost[data-verdict=fail]")))
 
 	// Publish: frozen by the rules that are kept, not those that were tried.
 	b.do(c.Click(c.CSS(".tab[href$=publish]")), c.WaitVisible(c.CSS("[name=freeze]:not([disabled])")), c.Click(c.CSS("[name=freeze]")))
@@ -109,7 +116,7 @@ func TestFromNewReviewToFrozenEdition(t *testing.T) {
 	}
 	b.do(c.Navigate(href))
 	b.waitText("h1", "Hilltop H1, serial H1-7")
-	for _, want := range []string{"Fails on 2m High", "recalled from memory", "left on High", "3rd harmonic", "70cm High FM: power was not read", "no certification"} {
+	for _, want := range []string{"Emissions fail on 2m High", "recalled from memory", "left on High", "3rd harmonic", "70cm High: power was not read", "no certification"} {
 		b.waitText("main", want)
 	}
 }

@@ -16,9 +16,11 @@ import (
 	"github.com/google/uuid"
 
 	"talloak/core/compute"
+	"talloak/core/decision"
 	"talloak/core/kit"
 	"talloak/core/path"
 	"talloak/core/reading"
+	"talloak/dossier"
 	"talloak/rulebooks"
 	"talloak/store"
 	"talloak/store/storetest"
@@ -158,7 +160,7 @@ func traceCSV(second float64) string {
 }
 
 func sweepPath(review, key, pathID string) string {
-	return fmt.Sprintf("/api/v1/reviews/%s/sweeps?key=%s&name=wide&band=2m&level=High&frequency_hz=146520000&path_id=%s&rbw_hz=100000", review, key, pathID)
+	return fmt.Sprintf("/api/v1/reviews/%s/sweeps?key=%s&name=wide&band=2m&level=High&frequency_hz=146520000&path_id=%s&rbw_hz=100000&detector=peak&hold=max&modulated=bare", review, key, pathID)
 }
 
 // TestFromClaimToEdition goes the whole way over HTTP.
@@ -212,10 +214,10 @@ func TestFromClaimToEdition(t *testing.T) {
 	if !bytes.Equal(page, page2) || !bytes.Equal(data, data2) {
 		t.Error("a frozen edition changed")
 	}
-	var board struct{ Verdict string }
+	var board dossier.Board
 	c.ok("GET", "/api/v1/reviews/"+r.ID+"/board", nil, &board)
-	if board.Verdict != "not-covered" {
-		t.Errorf("with its sweep struck the review is %s", board.Verdict)
+	if board.Emissions.Verdict != decision.NotCovered {
+		t.Errorf("with its sweep struck the review is %s", board.Emissions.Verdict)
 	}
 }
 

@@ -8,6 +8,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"talloak/core/problem"
 	"talloak/core/reading"
 	"talloak/core/rulebook"
 	"talloak/core/sweep"
@@ -28,7 +29,7 @@ type StandingWrite struct {
 	ID       string `json:"id" format:"uuid"`
 	Target   string `json:"target" enum:"reading,sweep"`
 	TargetID string `json:"target_id" format:"uuid"`
-	Standing string `json:"standing" enum:"in-force,suspect,struck"`
+	Standing string `json:"standing" enum:"in-force,suspect,struck,explained"`
 	Reason   string `json:"reason" minLength:"1" maxLength:"500"`
 }
 
@@ -118,6 +119,9 @@ func (s *Server) registerMeasurements(api huma.API) {
 			Body StandingWrite
 		}) (*body[StandingWrite], error) {
 			w := in.Body
+			if w.Standing == "explained" && w.Target != "reading" {
+				return nil, answer(problem.New("standing", "only a difference of readings can be explained; a sweep is in force, suspect or struck"))
+			}
 			row := &store.Standing{ID: w.ID, RequestHash: store.Fingerprint(w), ReviewID: in.ID, Target: w.Target, TargetID: w.TargetID, Standing: w.Standing, Reason: w.Reason}
 			if _, err := s.store.AddStanding(ctx, row); err != nil {
 				return nil, answer(err)
@@ -135,11 +139,12 @@ func (s *Server) preview(ctx context.Context, reviewID string, w ReadingWrite) (
 	if err != nil {
 		return nil, nil, err
 	}
-	out, err := d.Preview(w.Keyed, w.Text, *through)
+	out, err := d.Preview(w.Keyed, w.Text, *through, "")
 	if err != nil {
 		return nil, nil, err
 	}
 	out.Doubts = append(out.Doubts, d.LevelDoubts(&out)...)
+	out.Doubts = append(out.Doubts, d.Contradictions(&out)...)
 	if err := s.nameMeters(ctx, &out); err != nil {
 		return nil, nil, err
 	}
@@ -171,15 +176,20 @@ type sweepIn struct {
 	FrequencyHz float64 `query:"frequency_hz" required:"true" exclusiveMinimum:"0"`
 	PathID      string  `query:"path_id" required:"true" format:"uuid"`
 	RBWHz       float64 `query:"rbw_hz" minimum:"0" doc:"Resolution bandwidth where the file does not say it"`
-	Detector    string  `query:"detector" default:"peak" enum:"peak,rms,average,sample"`
-	Hold        string  `query:"hold" default:"max" enum:"single,max,average"`
+	Detector    string  `query:"detector" enum:"peak,rms,average,sample" doc:"Left out where it is not told"`
+	Hold        string  `query:"hold" enum:"single,max,average" doc:"Left out where it is not told"`
+	Modulated   string  `query:"modulated" enum:"bare,modulated" doc:"Whether the carrier was modulated; left out where it is not told"`
+	Unit        string  `query:"unit" enum:"Hz,kHz,MHz,GHz" doc:"Of the frequencies, where what the file says cannot be meant"`
 	RawBody     []byte  `contentType:"text/csv"`
 }
 
 func (s *Server) addSweep(ctx context.Context, in *sweepIn) (*body[dossier.Emissions], error) {
-	read, err := sweep.ParseCSV(in.RawBody)
+	read, err := sweep.ParseCSVIn(in.RawBody, in.Unit)
 	if err != nil {
 		return nil, answer(err)
+	}
+	if doubt := read.Doubt(units.Hertz(in.FrequencyHz)); doubt != "" {
+		return nil, answer(problem.New("unit", "%s", doubt))
 	}
 	t := read.Trace
 	if t.RBW == 0 {
@@ -189,13 +199,16 @@ func (s *Server) addSweep(ctx context.Context, in *sweepIn) (*body[dossier.Emiss
 	if err != nil {
 		return nil, answer(err)
 	}
+	if dossier.Purpose(*through) != "emissions" {
+		return nil, answer(problem.New("path_id", "the path %q does not end in an analyzer, so no sweep can have come through it", through.Name))
+	}
 	if _, err := s.store.Review(ctx, in.ID); err != nil {
 		return nil, answer(err)
 	}
 	row := &store.Sweep{
 		ID: in.Key, RequestHash: store.Fingerprint(in), ReviewID: in.ID,
 		Keyed: store.Keyed{Band: in.Band, Level: in.Level, Mode: in.Mode, FrequencyHz: in.FrequencyHz},
-		Name:  in.Name, Detector: in.Detector, Hold: in.Hold, Through: *through,
+		Name:  in.Name, Detector: in.Detector, Hold: in.Hold, Modulated: in.Modulated, Through: *through,
 		StartHz: float64(t.Start), StopHz: float64(t.Stop), RBWHz: float64(t.RBW), Points: len(t.Levels), Taken: read.Taken,
 		Levels: store.PackLevels(t.Levels), Original: in.RawBody,
 	}

@@ -32,13 +32,14 @@ type ReviewView struct {
 
 // ReviewSummary is a review in the list, with the ruling as it stands.
 type ReviewSummary struct {
-	ID        string           `json:"id"`
-	Title     string           `json:"title"`
-	Changes   string           `json:"changes"`
-	UpdatedAt time.Time        `json:"updated_at"`
-	Verdict   decision.Verdict `json:"verdict"`
-	Headline  string           `json:"headline"`
-	Editions  int              `json:"editions"`
+	ID        string         `json:"id"`
+	Title     string         `json:"title"`
+	Changes   string         `json:"changes"`
+	UpdatedAt time.Time      `json:"updated_at"`
+	Power     decision.Whole `json:"power"`
+	Emissions decision.Whole `json:"emissions"`
+	Headline  string         `json:"headline"`
+	Editions  int            `json:"editions"`
 }
 
 // ReviewWrite is what a person says of a review.
@@ -91,6 +92,9 @@ func (s *Server) registerReviews(api huma.API) {
 			if _, ok := s.books(in.Body.Rules.RuleBook); !ok {
 				return nil, answer(problem.New("rules.rule_book", "there is no rule book %q here", in.Body.Rules.RuleBook))
 			}
+			if swr := in.Body.Rules.SourceSWR; swr != 0 && swr < 1 {
+				return nil, answer(problem.New("rules.source_swr", "give an SWR of 1 or more, or 0 for the typical value"))
+			}
 			row := &store.Review{ID: in.ID, Version: in.Body.Version, Subject: in.Body.Subject, Claims: in.Body.Claims, Rules: in.Body.Rules}
 			if err := s.store.ChangeReview(ctx, row); err != nil {
 				return nil, answer(err)
@@ -103,11 +107,16 @@ func (s *Server) registerReviews(api huma.API) {
 			RuleBook     string `query:"rule_book"`
 			DecisionRule string `query:"decision_rule" enum:"guarded,simple"`
 			Scheme       string `query:"scheme" enum:"tolerance,percent"`
+
+			SourceSWR float64 `query:"source_swr" minimum:"0" doc:"The radio's own SWR at its harmonics; 0 leaves that of the review"`
 		}) (*body[dossier.Board], error) {
 			d, err := s.open(ctx, in.ID, store.WithTraces, func(r *store.Rules) {
 				replace(&r.RuleBook, in.RuleBook)
 				replace(&r.DecisionRule, in.DecisionRule)
 				replace(&r.Scheme, in.Scheme)
+				if in.SourceSWR > 0 {
+					r.SourceSWR = in.SourceSWR
+				}
 			})
 			if err != nil {
 				return nil, answer(err)
@@ -155,7 +164,7 @@ func (s *Server) listReviews(ctx context.Context) (*body[[]ReviewSummary], error
 			return nil, answer(err)
 		}
 		b := d.Board(false)
-		out = append(out, ReviewSummary{rows[i].ID, b.Title, rows[i].Subject.Changes, rows[i].UpdatedAt, b.Verdict, b.Headline, len(editions)})
+		out = append(out, ReviewSummary{rows[i].ID, b.Title, rows[i].Subject.Changes, rows[i].UpdatedAt, b.Power, b.Emissions, b.Headline, len(editions)})
 	}
 	return &body[[]ReviewSummary]{out}, nil
 }

@@ -5,6 +5,8 @@ import (
 	"encoding/hex"
 	"encoding/json"
 	"fmt"
+	"slices"
+	"strings"
 	"time"
 
 	"talloak/core/decision"
@@ -25,6 +27,7 @@ type Document struct {
 	ReviewID  string              `json:"review_id"`
 	Subject   store.Subject       `json:"subject"`
 	Claims    []dossier.ClaimLine `json:"claims"`
+	Rules     store.Rules         `json:"rules"`
 	RuleBook  *rulebook.Book      `json:"rule_book"`
 	Board     dossier.Board       `json:"board"`
 	Readings  []dossier.Reading   `json:"readings"`
@@ -34,7 +37,7 @@ type Document struct {
 }
 
 // format names the shape of a Document.
-const format = "talloak-edition-1"
+const format = "talloak-edition-2"
 
 // Obstacle is something between a review and its edition. Blocks tells whether
 // it must be put right first; Stage is where that can be done.
@@ -64,18 +67,32 @@ func Obstacles(d *dossier.Dossier, b dossier.Board) []Obstacle {
 	if s.Serial == "" && s.DateCode == "" {
 		say(false, "radio", "unit", "no serial or date code: readers cannot tell which unit this was")
 	}
+	for i, c := range d.Lines {
+		if c.Error != "" {
+			say(true, "radio", "claim-unread", "the claim %q cannot be read: %s", c.Text, c.Error)
+		}
+		if strings.TrimSpace(c.Source) == "" {
+			say(true, "radio", "claim-source", "say where claim %d, %q, was read", i+1, c.Text)
+		}
+	}
 	if b.Rules.Recalled {
 		say(false, "ruling", "book-unchecked", "the rule book %q is recalled from memory and was not checked against the text; the edition says so", b.Rules.Book)
 	}
 	unrated := map[string]bool{}
 	for _, c := range b.Cells {
 		if c.Reading == nil {
-			say(false, "power", "no-power", "%s %s has no reading that counts", c.Cell.Band.Name, c.Cell.Level)
+			say(false, "power", "no-power", "%s has no reading that counts: %s", c.Name, c.PowerWhy)
 		}
-		if c.Emissions.Ruling == nil {
-			say(false, "emissions", "no-sweep", "%s %s has no sweep: its emissions are not covered", c.Cell.Band.Name, c.Cell.Level)
-		} else if !c.Emissions.Ruling.Coverage.Complete {
-			say(false, "emissions", "coverage", "%s %s was not examined as far as a full examination asks", c.Cell.Band.Name, c.Cell.Level)
+		for _, note := range c.Notes {
+			say(false, "emissions", "evidence", "%s: %s", c.Name, note)
+		}
+		switch r := c.Emissions.Ruling; {
+		case c.Verdict == decision.Void:
+			say(false, "emissions", "void", "%s: %s", c.Name, c.Why)
+		case r == nil:
+			say(false, "emissions", "no-sweep", "%s has no sweep: its emissions are not examined", c.Name)
+		case !r.Coverage.Complete:
+			say(false, "emissions", "coverage", "%s was not examined as far as a full examination asks", c.Name)
 		}
 		for _, k := range kitOf(c) {
 			if e := k.Spec.Element; !unrated[k.Name] && e.MaxW == nil && (e.Kind == path.Attenuator || e.Kind == path.Load || e.Kind == path.Meter) {
@@ -114,32 +131,52 @@ func Compose(d *dossier.Dossier, number int, at time.Time) (doc, page []byte, su
 func assemble(d *dossier.Dossier, number int, at time.Time) Document {
 	out := Document{
 		Format: format, Number: number, FrozenAt: at, ReviewID: d.Review.ID, Subject: d.Review.Subject,
-		Claims: d.Lines, RuleBook: d.Book, Board: d.Board(true), Readings: d.Readings(),
+		Claims: d.Lines, Rules: d.Rules, RuleBook: d.Book, Board: d.Board(true), Readings: d.Readings(),
 		NotTested: []string{}, Kit: []string{},
 		Cautions: []string{
 			"This is an independent measurement of one unit. It is no certification and replaces none.",
 			"Conducted into 50 ohm at the antenna connector; radiated emissions were not measured.",
 		},
 	}
-	if out.Readings == nil {
-		out.Readings = []dossier.Reading{}
-	}
-	seen := map[string]bool{}
+	out.Readings = append([]dossier.Reading{}, out.Readings...)
+	withoutAdvice(&out)
 	for _, c := range out.Board.Cells {
-		where := fmt.Sprintf("%s %s %s", c.Cell.Band.Name, c.Cell.Level, c.Cell.Mode)
-		if c.Power == decision.NotCovered {
-			out.NotTested = append(out.NotTested, where+": power was not read")
+		if c.Power == decision.NotExamined {
+			out.NotTested = append(out.NotTested, c.Name+": power was not read")
 		}
-		out.NotTested = append(out.NotTested, notExamined(where, c.Emissions.Ruling)...)
-		for _, k := range kitOf(c) {
-			if line := kitLine(k); !seen[line] {
-				seen[line] = true
-				out.Kit = append(out.Kit, line)
+		out.NotTested = append(out.NotTested, notExamined(c.Name, c.Emissions.Ruling)...)
+	}
+	out.Kit = kitLines(out)
+	out.NotTested = append(out.NotTested, "Standby emissions, receiver, deviation, frequency error and battery were not part of this edition.")
+	return out
+}
+
+// withoutAdvice leaves out what is meant for the reviewer: a reader can do nothing
+// about it.
+func withoutAdvice(d *Document) {
+	plain := func(r *dossier.Reading) {
+		doubts := slices.Clone(r.Doubts)
+		for i := range doubts {
+			doubts[i].Advice = ""
+		}
+		r.Doubts = doubts
+	}
+	for i := range d.Readings {
+		plain(&d.Readings[i])
+	}
+	for i := range d.Board.Cells {
+		c := &d.Board.Cells[i]
+		if c.Reading != nil {
+			copied := *c.Reading
+			plain(&copied)
+			c.Reading = &copied
+		}
+		if r := c.Emissions.Ruling; r != nil {
+			for k := range r.Findings {
+				r.Findings[k].Advice = ""
 			}
 		}
 	}
-	out.NotTested = append(out.NotTested, "Standby emissions, receiver, deviation, frequency error and battery were not part of this edition.")
-	return out
 }
 
 func notExamined(where string, r *judge.Ruling) []string {
@@ -152,6 +189,27 @@ func notExamined(where string, r *judge.Ruling) []string {
 		return []string{where + ": examined " + span(*r.Coverage.FromHz, *r.Coverage.ToHz) + ", not all that a full examination asks"}
 	}
 	return nil
+}
+
+// kitLines is the kit of every reading and sweep, the struck ones too, each once.
+func kitLines(d Document) []string {
+	out := []string{}
+	add := func(t store.Through) {
+		for _, k := range t.Kit {
+			if line := kitLine(k); !slices.Contains(out, line) {
+				out = append(out, line)
+			}
+		}
+	}
+	for _, r := range d.Readings {
+		add(r.Through)
+	}
+	for _, c := range d.Board.Cells {
+		for _, s := range c.Emissions.Sweeps {
+			add(s.Through)
+		}
+	}
+	return out
 }
 
 // kitLine says what an item was, how it was set, and what its figures rest on.
@@ -173,13 +231,30 @@ func kitLine(k store.KitCopy) string {
 	if m := k.Spec.Meter; m != nil && m.Baseline != nil {
 		line += fmt.Sprintf(", %+.2f dB taken out against %s, %s", m.Baseline.OffsetDB, m.Baseline.Against, m.Baseline.On)
 	}
-	if len(k.Spec.Typical) > 0 {
-		line += ", some of its figures typical for its kind"
+	if typical := typicalWords(k.Spec.Counted().Typical); typical != "" {
+		line += ", typical of its kind and not its own: " + typical
 	}
 	if k.Spec.Note != "" {
 		line += " (" + k.Spec.Note + ")"
 	}
 	return line
+}
+
+// fieldWords are the fields of an item whose figure may be only typical of its kind.
+var fieldWords = []struct{ prefix, words string }{
+	{"element.loss", "loss"}, {"element.coupling_db", "coupling"}, {"positions", "positions"}, {"element.cable", "cable type"}, {"element.length_m", "length"},
+	{"element.tolerance_db", "tolerance"}, {"element.swr", "SWR"}, {"element.ranges", "input and noise floor"}, {"element.input_attenuation_db", "input attenuation"},
+	{"accuracy_db", "amplitude accuracy"}, {"meter.pct_reading", "accuracy"}, {"meter.repeatability_pct", "repeatability"}, {"meter.digit_w", "digit"},
+}
+
+func typicalWords(fields []string) string {
+	var out []string
+	for _, w := range fieldWords {
+		if slices.ContainsFunc(fields, func(f string) bool { return strings.HasPrefix(f, w.prefix) }) {
+			out = append(out, w.words)
+		}
+	}
+	return strings.Join(out, ", ")
 }
 
 // Preview is the page of an edition that is not frozen yet.

@@ -14,12 +14,12 @@ func TestKitLine(t *testing.T) {
 	base := &reading.Baseline{OffsetDB: 0.2, On: "2026-02-11", Against: "terminating meter"}
 	for want, k := range map[string]store.KitCopy{
 		"dummy load": {Name: "dummy load"},
-		"needle meter, 20 W, last checked 2025-06-30":                                     {Name: "needle meter", Setting: "20 W", Spec: kit.Spec{CheckedOn: "2025-06-30"}},
-		"inline meter, +0.20 dB taken out against terminating meter, 2026-02-11":          {Name: "inline meter", Spec: kit.Spec{Meter: &reading.Meter{Baseline: base}}},
-		"pad, its loss measured 2026-03-01":                                               {Name: "pad", Measured: &path.Measured{Spans: 1, On: "2026-03-01"}},
-		"pad, the loss of it and the part before it measured 2026-03-01":                  {Name: "pad", Measured: &path.Measured{Spans: 2, On: "2026-03-01"}},
-		"pad, the loss of it and the 2 parts before it measured 2026-03-01":               {Name: "pad", Measured: &path.Measured{Spans: 3, On: "2026-03-01"}},
-		"adapter, some of its figures typical for its kind (brass, the threads are worn)": {Name: "adapter", Spec: kit.Spec{Typical: []string{"element.loss"}, Note: "brass, the threads are worn"}},
+		"needle meter, 20 W, last checked 2025-06-30": {Name: "needle meter", Setting: "20 W", Spec: kit.Spec{CheckedOn: "2025-06-30"}},
+		"inline meter, +0.20 dB taken out against terminating meter, 2026-02-11, typical of its kind and not its own: accuracy, repeatability": {Name: "inline meter", Spec: kit.Spec{Meter: &reading.Meter{Baseline: base}}},
+		"pad, its loss measured 2026-03-01":                                                {Name: "pad", Measured: &path.Measured{Spans: 1, On: "2026-03-01"}},
+		"pad, the loss of it and the part before it measured 2026-03-01":                   {Name: "pad", Measured: &path.Measured{Spans: 2, On: "2026-03-01"}},
+		"pad, the loss of it and the 2 parts before it measured 2026-03-01":                {Name: "pad", Measured: &path.Measured{Spans: 3, On: "2026-03-01"}},
+		"adapter, typical of its kind and not its own: loss (brass, the threads are worn)": {Name: "adapter", Spec: kit.Spec{Typical: []string{"element.loss"}, Note: "brass, the threads are worn"}},
 	} {
 		if got := kitLine(k); got != want {
 			t.Errorf("%q, want %q", got, want)

@@ -7,7 +7,6 @@ import (
 	"strings"
 	"time"
 
-	"talloak/core/decision"
 	"talloak/core/judge"
 	"talloak/core/units"
 	"talloak/dossier"
@@ -34,6 +33,8 @@ func dbm(v *float64) string { return figure(v, "%.1f dBm") }
 
 func dbc(v *float64) string { return figure(v, "%.1f dBc") }
 
+func fine(v *float64) string { return figure(v, "%.2f dB") }
+
 func figure(v *float64, format string) string {
 	if v == nil {
 		return "no figure"
@@ -58,14 +59,6 @@ func hertzOf(v *float64) string {
 func span(from, to float64) string { return hertz(from) + " to " + hertz(to) }
 
 func day(t time.Time) string { return t.UTC().Format("2 January 2006, 15:04 UTC") }
-
-// spoken is how a verdict is shown.
-func spoken(v decision.Verdict) string {
-	return map[decision.Verdict]string{
-		decision.Pass: "passes", decision.Fail: "fails", decision.Inconclusive: "too close to call",
-		decision.NotCovered: "not covered", decision.NoLimit: "no limit", decision.Void: "void",
-	}[v]
-}
 
 func comeBy(v string) string {
 	return map[string]string{

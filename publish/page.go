@@ -42,6 +42,10 @@ var shapes = map[decision.Verdict]template.HTML{
 	decision.Fail:         `<svg class="shape fail" viewBox="0 0 24 24" aria-hidden="true"><rect x="1" y="1" width="22" height="22" rx="2"/><path d="M7 7l10 10M17 7L7 17"/></svg>`,
 	decision.Inconclusive: `<svg class="shape inconclusive" viewBox="0 0 24 24" aria-hidden="true"><path class="body" d="M12 .8L23.2 12 12 23.2.8 12z"/><path d="M6.5 13c1.8-3.6 3.7-3.6 5.5 0s3.7 3.6 5.5 0"/></svg>`,
 	decision.NotCovered:   `<svg class="shape not-covered" viewBox="0 0 24 24" aria-hidden="true"><circle cx="12" cy="12" r="10"/></svg>`,
+	decision.NotExamined:  `<svg class="shape not-examined" viewBox="0 0 24 24" aria-hidden="true"><path d="M5 5h3M16 5h3M5 19h3M16 19h3M5 5v3M19 5v3M5 19v-3M19 19v-3"/></svg>`,
+	decision.SoFar:        `<svg class="shape so-far" viewBox="0 0 24 24" aria-hidden="true"><circle cx="12" cy="12" r="10"/><path class="half" d="M12 2a10 10 0 0 0 0 20z"/><path d="M15.5 9v6"/></svg>`,
+	decision.NotGoverned:  `<svg class="shape not-governed" viewBox="0 0 24 24" aria-hidden="true"><path d="M4 9h16M4 15h16M17 4L7 20"/></svg>`,
+	decision.NoClaim:      `<svg class="shape no-claim" viewBox="0 0 24 24" aria-hidden="true"><circle class="dot" cx="12" cy="12" r="3"/></svg>`,
 	decision.NoLimit:      `<svg class="shape no-limit" viewBox="0 0 24 24" aria-hidden="true"><path d="M4 12h16"/></svg>`,
 	decision.Void:         `<svg class="shape void" viewBox="0 0 24 24" aria-hidden="true"><path class="body" d="M12 .8l9.7 5.6v11.2L12 23.2 2.3 17.6V6.400z"/><path d="M6.5 12h11"/></svg>`,
 }
@@ -49,7 +53,8 @@ var shapes = map[decision.Verdict]template.HTML{
 var page = template.Must(template.New("page").Funcs(template.FuncMap{
 	"watts": watts, "db": db, "dbm": dbm, "dbc": dbc, "hertz": hertz, "hertzOf": hertzOf, "span": span, "day": day,
 	"spoken": spoken, "comeBy": comeBy, "interest": interest, "productName": productName, "by": sinceDecided, "typeset": typeset, "fonts": fonts, "ordinal": func(n *int) string { return dossier.Ordinal(*n) },
-	"plot": plot, "rung": rung,
+	"plot": plot, "rung": rung, "fine": fine, "typedOut": typedOut, "way": way, "told": told, "carrierWords": carrierWords, "terms": terms,
+	"legend": func() any { return shapesLegend }, "percent": func(v float64) string { return fmt.Sprintf("%.2f %%", 100*v) },
 	"shape": func(v decision.Verdict) template.HTML { return shapes[v] },
 }).Parse(pageText))
 

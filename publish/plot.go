@@ -24,7 +24,7 @@ func plot(e dossier.Emissions) template.HTML {
 		return ""
 	}
 	var b strings.Builder
-	fmt.Fprintf(&b, `<svg viewBox="0 0 %g %g" role="img" aria-label="Spectrum at the connector, %s to %s">`, plotW, plotH, units.Hertz(ax.f0), units.Hertz(ax.f1))
+	fmt.Fprintf(&b, `<svg viewBox="0 0 %g %g" role="img" aria-label="Spectrum at the connector, %s to %s">`, plotW, allH, units.Hertz(ax.f0), units.Hertz(ax.f1))
 	ax.ceiling(&b, e)
 	ax.unexamined(&b, e)
 	ax.grid(&b, e.FrequencyHz)
@@ -35,8 +35,50 @@ func plot(e dossier.Emissions) template.HTML {
 			class = "trace earlier"
 		}
 	}
+	ax.strip(&b, e)
 	b.WriteString(`</svg>`)
 	return template.HTML(b.String()) // built from numbers alone
+}
+
+// The strip of coverage under a plot has an axis of its own: all that a full
+// examination asks for, whatever was swept.
+const (
+	stripY, stripH = plotH + 18, 12.0
+	allH           = plotH + 52
+)
+
+// strip draws how far was looked: filled where examined, hatched where blind, empty
+// where nobody looked.
+func (a axes) strip(b *strings.Builder, e dossier.Emissions) {
+	if e.Ruling == nil {
+		return
+	}
+	c := e.Ruling.Coverage
+	whole := axes{f0: a.f0, f1: a.f1}
+	if c.SearchToHz != nil {
+		whole.f0, whole.f1 = min(*c.SearchFromHz, a.f0), max(*c.SearchToHz, a.f1)
+	}
+	bar := func(class string, from, to float64) {
+		fmt.Fprintf(b, `<rect class="%s" x="%.1f" y="%.1f" width="%.1f" height="%.1f"/>`, class, whole.x(from), stripY, max(1, whole.x(to)-whole.x(from)), stripH)
+	}
+	bar("frame", whole.f0, whole.f1)
+	for _, s := range c.Examined {
+		bar("looked", s[0], s[1])
+	}
+	for _, s := range c.Blind {
+		bar("blind", s[0], s[1])
+	}
+	for _, end := range []struct {
+		f      float64
+		anchor string
+	}{{whole.f0, "start"}, {whole.f1, "end"}} {
+		fmt.Fprintf(b, `<text class="tick" x="%.1f" y="%.1f" text-anchor="%s">%s</text>`, whole.x(end.f), stripY+stripH+14, end.anchor, units.Hertz(end.f))
+	}
+	full := "what a full examination asks for: filled where examined, pale where the noise hides the limit"
+	if c.SearchToHz == nil {
+		full = "filled where examined, pale where the noise hides the limit"
+	}
+	fmt.Fprintf(b, `<text class="tick" x="%.1f" y="%.1f" text-anchor="middle">%s</text>`, plotW/2, stripY+stripH+14, full)
 }
 
 type axes struct{ f0, f1, low, high float64 }

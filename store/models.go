@@ -49,6 +49,7 @@ type Rules struct {
 	ToleranceDB  float64 `json:"tolerance_db" minimum:"0"`
 	PassPercent  float64 `json:"pass_percent" exclusiveMinimum:"0"`
 	BandwidthHz  float64 `json:"emission_bandwidth_hz" minimum:"0"`
+	SourceSWR    float64 `json:"source_swr,omitempty" minimum:"0" doc:"The radio's own SWR at its harmonics; 0 takes the typical 3"`
 }
 
 // Keyed says what was keyed for a measurement.
@@ -80,8 +81,9 @@ type Sweep struct {
 	TakenAt     time.Time
 	Keyed       `gorm:"embedded"`
 	Name        string
-	Detector    string
-	Hold        string
+	Detector    string  // empty where not told
+	Hold        string  // empty where not told
+	Modulated   string  // bare or modulated; empty where not told
 	Through     Through `gorm:"serializer:json"`
 	StartHz     float64
 	StopHz      float64
@@ -118,7 +120,7 @@ type Standing struct {
 	ReviewID    string
 	Target      string // reading or sweep
 	TargetID    string
-	Standing    string // in-force, suspect, struck
+	Standing    string // in-force, suspect, struck, explained
 	Reason      string
 	SaidAt      time.Time
 }

@@ -102,6 +102,35 @@ func TestPadsWeighSelfMade(t *testing.T) {
 	}
 }
 
+// TestWhatIsUnknownIsNeverFine: without a rating nothing is safe, without a floor or
+// reach nothing fits, and it is said.
+func TestWhatIsUnknownIsNeverFine(t *testing.T) {
+	bare := path.Range{FromHz: 1e5, ToHz: 3.2e9, MaxInputDBm: v(10), NoiseFloorDBm: v(-90)}
+	for name, c := range map[string]struct {
+		rating *float64
+		change func(*path.Range)
+		want   string
+		safe   bool
+	}{
+		"all known":             {v(25), func(*path.Range) {}, "", true},
+		"a pad without rating":  {nil, func(*path.Range) {}, "no power rating", false},
+		"an input without":      {v(25), func(r *path.Range) { r.MaxInputDBm = nil }, "does not say what its input survives", false},
+		"no floor":              {v(25), func(r *path.Range) { r.NoiseFloorDBm = nil }, "not known what can be seen", true},
+		"reach short of 10 f":   {v(25), func(r *path.Range) { r.ToHz = 1e9 }, "at 7 f", true},
+		"all of the limit seen": {v(25), func(r *path.Range) { r.ToHz = 1.4652e9 }, "", true},
+	} {
+		r := bare
+		c.change(&r)
+		q := Question{Stress: stress(5), Carrier: 146.52e6, Limits: limits(t, 5),
+			Behind: []path.Part{part(t, path.Element{Kind: path.Analyzer, Name: "analyzer", Ranges: []path.Range{r}})},
+			Pads:   []Candidate{{Item: "p", Name: "pad", Part: part(t, path.Element{Kind: path.Attenuator, Name: "pad", Loss: &path.Loss{FlatDB: v(40)}, MaxW: c.rating})}}}
+		got, err := q.weigh([]int{0})
+		if err != nil || got.Safe != c.safe || got.Fits != (c.want == "") || !strings.Contains(strings.Join(got.Wanting, "; "), c.want) {
+			t.Errorf("%s: safe %v, fits %v: %v %v", name, got.Safe, got.Fits, got.Wanting, err)
+		}
+	}
+}
+
 func TestPadsRefusals(t *testing.T) {
 	if _, err := Pads(Question{Stress: stress(0), Most: 9}); err == nil || !strings.Contains(err.Error(), "analyzer") || !strings.Contains(err.Error(), "source_w") || !strings.Contains(err.Error(), "most_pads") {
 		t.Errorf("%v", err)
@@ -147,7 +176,7 @@ func TestCures(t *testing.T) {
 		{"a load too small", 20, []path.Part{bench[2].Part}, "100 W load in place of 5 W load"},
 		{"into the open", 5, []path.Part{bench[1].Part}, "5 W load at the end"},
 		{"a meter that does not cover the band", 5, []path.Part{inline, bench[3].Part}, "vhf meter in place of shortwave meter"},
-		{"two things wrong", 20, []path.Part{inline, bench[2].Part}, "100 W load in place of 5 W load, then vhf meter in place of shortwave meter"},
+		{"two things wrong", 20, []path.Part{inline, bench[2].Part}, "vhf meter in place of shortwave meter, then 100 W load in place of 5 W load"},
 		{"nothing wrong", 5, []path.Part{bench[1].Part, an}, ""},
 		{"more than anything owned takes", 2000, []path.Part{an}, ""},
 	} {
@@ -165,6 +194,22 @@ func TestCures(t *testing.T) {
 	unknown := path.Element{Kind: path.Tap, Name: "unknown", CouplingUnknown: true, MaxW: v(500), MainLoadW: v(100)}
 	taps := []Candidate{{Item: "tap", Name: "tap", Part: part(t, tap)}, {Item: "unknown", Name: "unknown", Part: part(t, unknown)}}
 	if got := Cures(Sick{Parts: []path.Part{bench[1].Part, an}, Stress: stress(40), Carrier: 146.52e6, Bench: taps}); len(got) != 1 || got[0].Detail != "tap in place of power" {
+		t.Errorf("%+v", got)
+	}
+	// A caution that no part owned takes away, a cable not known at the carrier, hides no cure of a danger.
+	table := path.Element{Kind: path.Cable, Name: "old cable", Loss: &path.Loss{Table: []path.LossPoint{{FrequencyHz: 1e6, DB: 0.1}, {FrequencyHz: 60e6, DB: 0.3}}}}
+	if got := Cures(Sick{Parts: []path.Part{bench[2].Part}, Stress: stress(20), Carrier: 146.52e6, Bench: bench[3:4]}); len(got) != 1 {
+		t.Fatalf("%+v", got)
+	}
+	if got := Cures(Sick{Parts: []path.Part{part(t, table), bench[2].Part}, Stress: stress(20), Carrier: 146.52e6, Bench: bench[3:4]}); len(got) != 1 || got[0].Detail != "100 W load in place of 5 W load" {
+		t.Errorf("%+v", got)
+	}
+	// What nobody measured is cured by measuring it.
+	if got := Cures(Sick{Parts: []path.Part{part(t, unknown), an}, Stress: stress(5), Carrier: 146.52e6}); len(got) != 1 || got[0].Steps[0].Do != "measure" || !strings.HasPrefix(got[0].Detail, "measure unknown") {
+		t.Errorf("%+v", got)
+	}
+	// An analyzer is no other analyzer's cure: only less power in front of it is.
+	if got := Cures(Sick{Parts: []path.Part{an}, Stress: stress(5), Carrier: 146.52e6, Bench: []Candidate{{Item: "a", Name: "hard analyzer", Part: analyzer(t, 50, -80, nil, nil)}}}); len(got) != 0 {
 		t.Errorf("%+v", got)
 	}
 	// Two pads where one does not do.

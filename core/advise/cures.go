@@ -13,9 +13,9 @@ import (
 )
 
 // Step is one change of a path: put an item in front of part At, put it in place
-// of part At, or put it at the end.
+// of part At, or put it at the end; or measure part At, which changes nothing on it.
 type Step struct {
-	Do      string `json:"do" enum:"insert,replace,append"`
+	Do      string `json:"do" enum:"insert,replace,append,measure"`
 	At      int    `json:"at"`
 	Item    string `json:"kit_id"`
 	Setting string `json:"setting"`
@@ -28,6 +28,7 @@ type Cure struct {
 	HeadroomDB *float64 `json:"headroom_db"` // to the input, or to the nearest rating where there is none
 	SpareDB    *float64 `json:"spare_db"`
 	total      float64
+	left       int // cautions that stay
 }
 
 // Sick is a path with what is keyed into it, and what else is on the bench.
@@ -49,8 +50,9 @@ const (
 // Cures searches the bench for what takes every danger away, and every part out
 // of range at the carrier: by one change, or by two where one does not do, such as
 // two pads, or another meter and another load. The best comes first: fewest
-// changes, room to spare before it sees less. None are given for a path with
-// nothing wrong.
+// changes, room to spare before it sees less. A caution that was there before and
+// stays hides none. A coupling nobody knows is cured by measuring it. None are given
+// for a path with nothing wrong.
 func Cures(s Sick) []Cure {
 	s.Stress.Frequencies, s.Stress.Strict = []units.Hertz{s.Carrier}, true
 	found := s.problems(s.Parts)
@@ -60,20 +62,26 @@ func Cures(s Sick) []Cure {
 	// Where not all can be tried, the pads that take most are the likeliest.
 	s.Bench = slices.Clone(s.Bench)
 	slices.SortStableFunc(s.Bench, func(a, b Candidate) int { return cmp.Compare(b.takes(s.Carrier), a.takes(s.Carrier)) })
-	bench := search{Sick: s, left: tries}
+	bench := search{Sick: s, begun: found, left: tries}
 	begun := bench.change(attempt{parts: s.Parts, found: found})
-	if len(bench.out) == 0 {
+	if !slices.ContainsFunc(bench.out, func(c Cure) bool { return c.left == 0 }) {
 		for _, a := range begun {
 			bench.change(a)
 		}
 	}
 	out := distinct(bench.out)
-	return out[:min(cures, len(out))]
+	out = out[:min(cures, len(out))]
+	for _, f := range found {
+		if f.Code == "unknown-coupling" && f.Element != nil {
+			out = append(out, Cure{Steps: []Step{{Do: "measure", At: *f.Element}}, Detail: fmt.Sprintf("measure %s, with and without it: its loss counts from then on", s.Parts[*f.Element].Element().Title())})
+		}
+	}
+	return out
 }
 
 // compare puts the better cure first: fewest changes, 3 dB of room, then least loss.
 func compare(a, b Cure) int {
-	return cmp.Or(cmp.Compare(len(a.Steps), len(b.Steps)), cmp.Compare(short(a), short(b)), cmp.Compare(a.total, b.total))
+	return cmp.Or(cmp.Compare(a.left, b.left), cmp.Compare(len(a.Steps), len(b.Steps)), cmp.Compare(short(a), short(b)), cmp.Compare(a.total, b.total))
 }
 
 // short is 1 where a cure leaves less than 3 dB.
@@ -131,8 +139,9 @@ type attempt struct {
 // search tries changes until a number of them were looked at.
 type search struct {
 	Sick
-	out  []Cure
-	left int
+	begun []path.Finding // what was wrong to begin with
+	out   []Cure
+	left  int
 }
 
 // change tries every single change of an attempt. What leaves nothing wrong is a
@@ -153,7 +162,7 @@ func (s *search) change(a attempt) []attempt {
 			next.found = s.problems(next.parts)
 			harmed := slices.ContainsFunc(next.found, func(f path.Finding) bool { return f.Element != nil && *f.Element == step.At })
 			switch {
-			case len(next.found) == 0:
+			case s.cured(next.found):
 				s.keep(next)
 			case !harmed && (step.Do == "insert" || len(next.found) < len(a.found)):
 				further = append(further, next)
@@ -161,6 +170,14 @@ func (s *search) change(a attempt) []attempt {
 		}
 	}
 	return further
+}
+
+// cured tells whether what is left of a path's troubles is no danger, was there
+// before, and is less.
+func (s *search) cured(left []path.Finding) bool {
+	return len(left) < len(s.begun) && !slices.ContainsFunc(left, func(f path.Finding) bool {
+		return f.Severity == path.Danger || !slices.ContainsFunc(s.begun, func(b path.Finding) bool { return b.Code == f.Code && b.Detail == f.Detail })
+	})
 }
 
 // stepFor is how a candidate may help against a finding. A pad goes directly in
@@ -188,7 +205,7 @@ func (s *search) keep(a attempt) {
 	if err != nil {
 		return
 	}
-	c := Cure{Steps: a.steps, Detail: strings.Join(a.words, ", then "), HeadroomDB: at.HeadroomDB}
+	c := Cure{Steps: a.steps, left: len(a.found), Detail: strings.Join(a.words, ", then "), HeadroomDB: at.HeadroomDB}
 	if c.HeadroomDB == nil {
 		c.HeadroomDB = at.TightestDB
 	}
@@ -234,6 +251,8 @@ func Apply(parts []path.Part, s Step, with path.Part) []path.Part {
 		return out
 	case "insert":
 		return slices.Insert(slices.Clone(parts), s.At, with)
+	case "measure":
+		return slices.Clone(parts)
 	}
 	return append(slices.Clone(parts), with)
 }

@@ -40,7 +40,8 @@ type Question struct {
 // emission still visible up to the limit, at SpareAt times the carrier;
 // SelfMadeDB from the harmonics the analyzer makes itself up to the limit. Reach
 // is the highest multiple with a limit that the analyzer sees. Fits tells that
-// nothing is wanting; Wanting says what is.
+// nothing is wanting; Wanting says what is. What is not known is never fine: without
+// a rating nothing is safe, without a floor nothing fits.
 type Choice struct {
 	Pads       []int    `json:"pads"`
 	Names      []string `json:"names"`
@@ -234,8 +235,9 @@ func (q *Question) weigh(row []int) (Choice, error) {
 	}
 	out.Safe, out.TotalDB, out.HeadroomDB, out.TightestDB = at.Safe, at.TotalLossDB[0], at.HeadroomDB, at.TightestDB
 	for _, f := range at.Problems {
-		if f.Severity == path.Danger {
+		if f.Severity == path.Danger || f.Code == "no-rating" {
 			out.want("%s", f.Detail)
+			out.Safe = false
 		}
 	}
 	out.hold(out.HeadroomDB, wantHeadroom, "only %s to what the input survives; %d dB are wanted")
@@ -266,6 +268,7 @@ func (c *Choice) hold(margin *float64, wanted int, words string) {
 
 // see holds the lowest visible level under the limit at each multiple.
 func (q *Question) see(c *Choice, p *path.Path) {
+	unseen := 0
 	for n := 2; n <= multiples; n++ {
 		f := units.Hertz(n) * q.Carrier
 		limit := q.Limits.At(f)
@@ -274,6 +277,9 @@ func (q *Question) see(c *Choice, p *path.Path) {
 		}
 		lowest, ok := p.LowestVisible(f)
 		if !ok {
+			if unseen == 0 {
+				unseen = n
+			}
 			continue
 		}
 		c.Reach = n
@@ -281,6 +287,9 @@ func (q *Question) see(c *Choice, p *path.Path) {
 		if spare := limit.Spare(&level); c.SpareDB == nil || *spare < *c.SpareDB {
 			c.SpareDB, c.SpareAt = spare, n
 		}
+	}
+	if unseen > 0 {
+		c.want("at %d f, %s, it is not known what can be seen: the analyzer does not reach it, its noise floor is not noted, or a part has no loss there", unseen, units.Hertz(unseen)*q.Carrier)
 	}
 	if c.SpareDB == nil {
 		return

@@ -34,6 +34,9 @@ var all = []Band{
 	{"23cm", 1240e6, 1300e6, 1294.5e6, "FM simplex"},
 }
 
+// Contains tells whether f lies within the band's edges.
+func (b Band) Contains(f units.Hertz) bool { return f >= b.FromHz && f <= b.ToHz }
+
 // Names lists the bands that are known.
 func Names() []string {
 	names := make([]string, len(all))

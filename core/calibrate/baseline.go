@@ -3,6 +3,7 @@ package calibrate
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 
 	"gonum.org/v1/gonum/stat"
@@ -19,11 +20,13 @@ type Row struct {
 	Transmitter string
 	Frequency   units.Hertz
 	Readings    [][]units.Quantity
+	StepDB      []float64 // the resolution of each meter's display there, in dB; 0 or none where not known
 }
 
 // MeterOffset is how a meter stands against the others: what it shows more than
-// their mean, in dB, over the rows in which it has company. Spread is the
-// standard deviation over those rows and Uncertainty the standard uncertainty of
+// their mean, in dB, over the rows in which it has company. Meters and transmitters
+// are fitted together by least squares, so that a reading that was not taken bends
+// nothing. Spread is the standard deviation over those rows, at least that of what the displays resolve, and Uncertainty the standard uncertainty of
 // the offset, s/sqrt n times t95(n-1)/2 (JCGM 100, Table G.2); both nil with one
 // row. From and To are the frequencies of the rows.
 type MeterOffset struct {
@@ -34,7 +37,8 @@ type MeterOffset struct {
 	Rows        int        `json:"rows"`
 	FromHz      *float64   `json:"from_hz"`
 	ToHz        *float64   `json:"to_hz"`
-	Each        []*float64 `json:"each_db"` // per row; nil where not taken or alone
+	At          []float64  `json:"frequencies_hz"` // of the rows
+	Each        []*float64 `json:"each_db"`        // per row; nil where not taken or alone
 }
 
 // Baseline compares meters on the same transmitters. It tells which meters
@@ -67,9 +71,10 @@ func Baseline(meters []string, rows []Row) ([]MeterOffset, error) {
 	if err := bad.Err(); err != nil {
 		return nil, err
 	}
+	fit := fitMeters(len(meters), levels)
 	out := make([]MeterOffset, len(meters))
 	for j, name := range meters {
-		out[j] = offset(name, j, rows, levels)
+		out[j] = fit.offset(name, j, rows)
 	}
 	return out, nil
 }
@@ -115,39 +120,130 @@ func Accept(found []MeterOffset, i int, before []*reading.Baseline, on string) (
 		others = append(others, other.Meter)
 	}
 	return &reading.Baseline{
-		OffsetDB: *m.OffsetDB, UncertaintyDB: *m.Uncertainty, FromHz: *m.FromHz, ToHz: *m.ToHz, On: on, Against: strings.Join(others, ", "),
+		OffsetDB: *m.OffsetDB, UncertaintyDB: *m.Uncertainty, FromHz: *m.FromHz, ToHz: *m.ToHz, AtHz: m.At, On: on, Against: strings.Join(others, ", "),
 	}, nil
 }
 
-func offset(name string, j int, rows []Row, levels [][]*float64) MeterOffset {
-	out := MeterOffset{Meter: name, Each: make([]*float64, len(rows))}
-	var each []float64
-	lowest, highest := math.Inf(1), 0.0
-	for i := range rows {
-		others, n := 0.0, 0
-		for k, l := range levels[i] {
-			if k != j && l != nil {
-				others, n = others+*l, n+1
+// fitted is what each meter shows over a common level, in dB, by least squares over
+// all readings: level = transmitter + meter. Group tells which meters have rows in
+// common, if only through others: only those stand against each other.
+type fitted struct {
+	levels [][]*float64
+	meter  []float64
+	group  []int
+}
+
+// fitMeters goes from transmitters to meters and back until nothing moves, which for
+// so few of both is soon.
+func fitMeters(n int, levels [][]*float64) fitted {
+	f := fitted{levels: levels, meter: make([]float64, n), group: make([]int, n)}
+	for j := range f.group {
+		f.group[j] = j
+	}
+	for range n { // the lowest number spreads over all that share a row
+		for _, row := range levels {
+			lowest := n
+			for j, l := range row {
+				if l != nil {
+					lowest = min(lowest, f.group[j])
+				}
+			}
+			for j, l := range row {
+				if l != nil {
+					f.group[j] = lowest
+				}
 			}
 		}
-		if levels[i][j] == nil || n == 0 {
+	}
+	for range 10_000 {
+		sum, count, moved := make([]float64, n), make([]float64, n), 0.0
+		for _, row := range levels {
+			transmitter, ok := f.transmitter(row, -1)
+			for j, l := range row {
+				if l != nil && ok {
+					sum[j], count[j] = sum[j]+*l-transmitter, count[j]+1
+				}
+			}
+		}
+		for j := range f.meter {
+			if count[j] > 0 {
+				moved = max(moved, math.Abs(sum[j]/count[j]-f.meter[j]))
+				f.meter[j] = sum[j] / count[j]
+			}
+		}
+		if moved < 1e-12 {
+			break
+		}
+	}
+	return f
+}
+
+// transmitter is the level of a row by its meters, without one; false where none is left.
+func (f *fitted) transmitter(row []*float64, without int) (float64, bool) {
+	sum, n := 0.0, 0
+	for j, l := range row {
+		if l != nil && j != without {
+			sum, n = sum+*l-f.meter[j], n+1
+		}
+	}
+	return sum / float64(max(1, n)), n > 0
+}
+
+// others is the mean of the meters that j stands against; false where there is none.
+func (f *fitted) others(j int) (float64, bool) {
+	sum, n := 0.0, 0
+	for k := range f.meter {
+		if k != j && f.group[k] == f.group[j] {
+			sum, n = sum+f.meter[k], n+1
+		}
+	}
+	return sum / float64(max(1, n)), n > 0
+}
+
+func (f *fitted) offset(name string, j int, rows []Row) MeterOffset {
+	out := MeterOffset{Meter: name, Each: make([]*float64, len(rows)), At: []float64{}}
+	others, company := f.others(j)
+	var each []float64
+	lowest, highest, step := math.Inf(1), 0.0, 0.0
+	for i := range rows {
+		transmitter, ok := f.transmitter(f.levels[i], j)
+		if f.levels[i][j] == nil || !ok || !company {
 			continue
 		}
-		d := *levels[i][j] - others/float64(n)
+		d := *f.levels[i][j] - transmitter - others
 		out.Each[i] = &d
 		each = append(each, d)
-		f := float64(rows[i].Frequency)
-		lowest, highest = min(lowest, f), max(highest, f)
+		at := float64(rows[i].Frequency)
+		lowest, highest = min(lowest, at), max(highest, at)
+		if !slices.Contains(out.At, at) {
+			out.At = append(out.At, at)
+		}
+		step = max(step, rows[i].resolution(j))
 	}
 	if out.Rows = len(each); out.Rows == 0 {
 		return out
 	}
-	mean := stat.Mean(each, nil)
+	slices.Sort(out.At)
+	mean := f.meter[j] - others
 	out.OffsetDB, out.FromHz, out.ToHz = &mean, &lowest, &highest
 	if out.Rows > 1 {
-		s := stat.StdDev(each, nil)
+		s := max(stat.StdDev(each, nil), step)
 		u := s / math.Sqrt(float64(out.Rows)) * uncertainty.T95(out.Rows-1) / uncertainty.CoverageFactor
 		out.SpreadDB, out.Uncertainty = &s, &u
 	}
 	return out
+}
+
+// resolution is the standard uncertainty in dB that the displays leave to a difference
+// of meter j and the coarsest other (a step over sqrt 12 each, JCGM 100, F.2.2.1).
+func (r Row) resolution(j int) float64 {
+	own, coarsest := 0.0, 0.0
+	for k, step := range r.StepDB {
+		if k == j {
+			own = step
+		} else {
+			coarsest = max(coarsest, step)
+		}
+	}
+	return math.Hypot(own, coarsest) / math.Sqrt(12)
 }

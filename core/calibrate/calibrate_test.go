@@ -5,6 +5,7 @@ import (
 	"strings"
 	"testing"
 
+	"talloak/core/path"
 	"talloak/core/reading"
 	"talloak/core/touchstone"
 	"talloak/core/units"
@@ -101,39 +102,39 @@ func TestStackFromFile(t *testing.T) {
 	}
 }
 
-// TestBaseline: the third meter reads 0.5 dB over the mean of the others on
-// every transmitter; worked by hand.
+// TestBaseline: three meters on three transmitters, one reading not taken.
 func TestBaseline(t *testing.T) {
 	dbm := func(v float64) []units.Quantity { return []units.Quantity{{Value: v, Unit: units.UnitDBm}} }
 	rows := []Row{
-		{"handheld, high", 145e6, [][]units.Quantity{dbm(37.0), dbm(36.8), dbm(37.4)}},
-		{"handheld, low", 145e6, [][]units.Quantity{dbm(30.0), dbm(29.6), dbm(30.3)}},
-		{"mobile", 433e6, [][]units.Quantity{dbm(44.0), nil, dbm(44.5)}},
+		{Transmitter: "handheld, high", Frequency: 145e6, Readings: [][]units.Quantity{dbm(37.0), dbm(36.8), dbm(37.4)}},
+		{Transmitter: "handheld, low", Frequency: 145e6, Readings: [][]units.Quantity{dbm(30.0), dbm(29.6), dbm(30.3)}},
+		{Transmitter: "mobile", Frequency: 433e6, Readings: [][]units.Quantity{dbm(44.0), nil, dbm(44.5)}},
 	}
 	got, err := Baseline([]string{"a", "b", "c"}, rows)
 	if err != nil {
 		t.Fatal(err)
 	}
-	c := got[2] // 0.5, 0.5 and 0.5
-	if math.Abs(*c.OffsetDB-0.5) > 1e-9 || *c.SpreadDB > 1e-9 || c.Rows != 3 || *c.FromHz != 145e6 || *c.ToHz != 433e6 {
+	// By least squares over all eight readings (normal equations, solved apart from this code).
+	c := got[2]
+	if math.Abs(*c.OffsetDB-0.5375) > 1e-9 || c.Rows != 3 || *c.FromHz != 145e6 || *c.ToHz != 433e6 {
 		t.Errorf("%+v", c)
 	}
-	b := got[1] // -0.4 and -0.55: mean -0.475, s 0.1061, t95(1) 12.706 (JCGM 100 Table G.2)
-	if math.Abs(*b.OffsetDB+0.475) > 1e-9 || math.Abs(*b.SpreadDB-0.10607) > 1e-5 || math.Abs(*b.Uncertainty-0.10607/math.Sqrt2*12.706/2) > 1e-4 || b.Each[2] != nil {
-		t.Errorf("%+v", b)
+	b := got[1] // against the mean of a, which shows 0.25 dB less than c, and c: what the mobile lacks bends nothing
+	if math.Abs(*b.OffsetDB+0.475) > 1e-9 || b.Each[2] != nil || b.Rows != 2 || *b.SpreadDB < 0.1 || *b.SpreadDB > 0.11 {
+		t.Errorf("%+v %v", b, *b.OffsetDB)
 	}
-	got, err = Baseline([]string{"a", "b"}, []Row{{"x", 145e6, [][]units.Quantity{watts(5), watts(10)}}})
+	got, err = Baseline([]string{"a", "b"}, []Row{{Transmitter: "x", Frequency: 145e6, Readings: [][]units.Quantity{watts(5), watts(10)}}})
 	if err != nil || math.Abs(*got[1].OffsetDB-3.0103) > 1e-4 || got[1].SpreadDB != nil || *got[0].OffsetDB != -*got[1].OffsetDB {
 		t.Errorf("%+v %v", got, err)
 	}
-	got, _ = Baseline([]string{"a", "b"}, []Row{{"x", 145e6, [][]units.Quantity{watts(5), nil}}})
+	got, _ = Baseline([]string{"a", "b"}, []Row{{Transmitter: "x", Frequency: 145e6, Readings: [][]units.Quantity{watts(5), nil}}})
 	if got[0].OffsetDB != nil || got[0].Rows != 0 {
 		t.Error("a meter alone stands against nothing")
 	}
 	// Accepted, it says against what; of unknown spread, or against a corrected meter, it is none.
 	three, _ := Baseline([]string{"a", "b", "c"}, rows)
 	base, err := Accept(three, 2, make([]*reading.Baseline, 3), "2026-11-25")
-	if err != nil || math.Abs(base.OffsetDB-0.5) > 1e-9 || base.FromHz != 145e6 || base.ToHz != 433e6 || base.On != "2026-11-25" || base.Against != "a, b" {
+	if err != nil || math.Abs(base.OffsetDB-0.5375) > 1e-9 || base.FromHz != 145e6 || base.ToHz != 433e6 || base.On != "2026-11-25" || base.Against != "a, b" {
 		t.Errorf("%+v %v", base, err)
 	}
 	if again, err := Accept(three, 2, []*reading.Baseline{nil, nil, base}, "2026-12-01"); err != nil || again.On != "2026-12-01" {
@@ -147,9 +148,9 @@ func TestBaseline(t *testing.T) {
 	}
 	for want, try := range map[string][]Row{
 		"rows: give":           nil,
-		"rows[0].frequency_hz": {{"x", 0, [][]units.Quantity{watts(1), watts(1)}}},
-		"rows[0].readings[1]":  {{"x", 1e6, [][]units.Quantity{watts(1), watts(0)}}},
-		"rows[0].readings":     {{"x", 1e6, [][]units.Quantity{watts(1), watts(1), watts(1)}}},
+		"rows[0].frequency_hz": {{Transmitter: "x", Frequency: 0, Readings: [][]units.Quantity{watts(1), watts(1)}}},
+		"rows[0].readings[1]":  {{Transmitter: "x", Frequency: 1e6, Readings: [][]units.Quantity{watts(1), watts(0)}}},
+		"rows[0].readings":     {{Transmitter: "x", Frequency: 1e6, Readings: [][]units.Quantity{watts(1), watts(1), watts(1)}}},
 	} {
 		if _, err := Baseline([]string{"a", "b"}, try); err == nil || !strings.Contains(err.Error(), want) {
 			t.Errorf("%v, want %q", err, want)
@@ -157,5 +158,49 @@ func TestBaseline(t *testing.T) {
 	}
 	if _, err := Baseline([]string{"a"}, rows); err == nil {
 		t.Error("one meter against nothing")
+	}
+}
+
+// TestAMissingReadingBendsNothing: three meters exactly 0, 1 and 3 dB apart stand so
+// whatever was not read; held against the mean of those read alone, the first would
+// change by 1 dB with the third missing.
+func TestAMissingReadingBendsNothing(t *testing.T) {
+	dbm := func(v float64) []units.Quantity { return []units.Quantity{{Value: v, Unit: units.UnitDBm}} }
+	rows := []Row{
+		{Transmitter: "x", Frequency: 50e6, Readings: [][]units.Quantity{dbm(30), dbm(31), dbm(33)}},
+		{Transmitter: "y", Frequency: 440e6, Readings: [][]units.Quantity{dbm(37), dbm(38), nil}},
+		{Transmitter: "z", Frequency: 440e6, Readings: [][]units.Quantity{nil, dbm(41), dbm(43)}},
+	}
+	got, err := Baseline([]string{"a", "b", "c"}, rows)
+	if err != nil {
+		t.Fatal(err)
+	}
+	for j, want := range []float64{-2, -0.5, 2.5} {
+		if math.Abs(*got[j].OffsetDB-want) > 1e-9 || *got[j].SpreadDB > 1e-9 {
+			t.Errorf("%s: %v within %v, want %v", got[j].Meter, *got[j].OffsetDB, *got[j].SpreadDB, want)
+		}
+	}
+	// Identical readings have the resolution as their spread: 0.1 dB steps of both, each over sqrt 12.
+	for i := range rows {
+		rows[i].StepDB = []float64{0.1, 0.1, 0.1}
+	}
+	if got, _ = Baseline([]string{"a", "b", "c"}, rows); math.Abs(*got[0].SpreadDB-0.1*math.Sqrt(2.0/12)) > 1e-9 {
+		t.Errorf("spread %v", *got[0].SpreadDB)
+	}
+	// It holds near 50 and 440 MHz, not between.
+	base, err := Accept(got, 0, make([]*reading.Baseline, 3), "")
+	if err != nil {
+		t.Fatal(err)
+	}
+	for f, want := range map[units.Hertz]bool{50e6: true, 52.4e6: true, 53e6: false, 146e6: false, 430e6: true} {
+		r, err := reading.Refer(reading.Input{Values: dbm(37), Frequency: f, Meter: reading.Meter{Baseline: base}, Path: &path.Path{}})
+		if err != nil || (r.BaselineDB != nil) != want {
+			t.Errorf("%v: taken out %v, %v", f, r.BaselineDB != nil, err)
+		}
+	}
+	// Meters with no row in common, not even through others, do not stand against each other.
+	apart, _ := Baseline([]string{"a", "b"}, []Row{{Transmitter: "x", Frequency: 1e8, Readings: [][]units.Quantity{dbm(30), nil}}, {Transmitter: "y", Frequency: 1e8, Readings: [][]units.Quantity{nil, dbm(31)}}})
+	if apart[0].OffsetDB != nil || apart[1].OffsetDB != nil {
+		t.Errorf("%+v", apart)
 	}
 }

@@ -1,6 +1,7 @@
 package claims
 
 import (
+	"fmt"
 	"math"
 
 	"talloak/core/decision"
@@ -44,8 +45,11 @@ const (
 const sUnitDB = 6
 
 // Claim is the comparison to make. Powers are in W, the rest in dB and percent.
+// LowW and HighW are the interval the measured power is printed with; where they are
+// not given, ExpandedUncertaintyDB counts to both sides.
 type Claim struct {
 	ClaimedW, MeasuredW   float64
+	LowW, HighW           *float64
 	ExpandedUncertaintyDB float64
 	Scheme                Scheme
 	ToleranceDB           float64
@@ -62,6 +66,15 @@ type Result struct {
 	SUnits  *float64         `json:"s_units"`
 	Grade   Grade            `json:"grade"`
 	Verdict decision.Verdict `json:"verdict"`
+}
+
+// PercentWords is the share as it is shown everywhere: whole percent, one decimal
+// under 10 %.
+func (r Result) PercentWords() string {
+	if r.Percent < 10 {
+		return fmt.Sprintf("%.1f %%", r.Percent)
+	}
+	return fmt.Sprintf("%.0f %%", r.Percent)
 }
 
 // Compare grades and judges a measured power. Errors are per field of Claim, in
@@ -81,14 +94,37 @@ func Compare(c Claim) (Result, error) {
 	delta := float64(units.RatioDB(ratio))
 	s := delta / sUnitDB
 	out.DeltaDB, out.SUnits = &delta, &s
-	margin := delta + c.ToleranceDB
-	if c.Scheme == Percent {
-		margin = delta - float64(units.RatioDB(c.PassPercent/100))
-	} else if c.TwoSided {
-		margin = min(margin, c.ToleranceDB-delta)
-	}
-	out.Verdict = c.Rule.Decide(units.DB(margin), units.DB(c.ExpandedUncertaintyDB))
+	out.Verdict = c.decide(delta)
 	return out, nil
+}
+
+// bounds are the levels a claim is made between, in dB against it; the upper one is
+// +Inf where only too little is wrong.
+func (c Claim) bounds() (lower, upper float64) {
+	switch {
+	case c.Scheme == Percent:
+		return float64(units.RatioDB(c.PassPercent / 100)), math.Inf(1)
+	case c.TwoSided:
+		return -c.ToleranceDB, c.ToleranceDB
+	}
+	return -c.ToleranceDB, math.Inf(1)
+}
+
+// decide holds a measured power against the bounds: by its printed interval where
+// there is one, else with the uncertainty to both sides.
+func (c Claim) decide(delta float64) decision.Verdict {
+	lower, upper := c.bounds()
+	if c.Rule == decision.Simple || c.LowW == nil {
+		return c.Rule.Decide(units.DB(min(delta-lower, upper-delta)), units.DB(c.ExpandedUncertaintyDB))
+	}
+	low, high := units.RatioDB(*c.LowW/c.ClaimedW), units.RatioDB(*c.HighW/c.ClaimedW)
+	switch {
+	case low >= units.DB(lower)-decision.Slack && high <= units.DB(upper)+decision.Slack:
+		return decision.Pass
+	case high < units.DB(lower) || low > units.DB(upper):
+		return decision.Fail
+	}
+	return decision.Inconclusive
 }
 
 func (c Claim) check() error {
@@ -101,6 +137,19 @@ func (c Claim) check() error {
 	}
 	if !(c.ExpandedUncertaintyDB >= 0) {
 		bad.Add("expanded_uncertainty_db", "give 0 dB or more")
+	}
+	switch {
+	case c.LowW == nil && c.HighW == nil:
+	case c.HighW == nil:
+		bad.Add("high_w", "give low_w and high_w, both or neither")
+	case c.LowW == nil:
+		bad.Add("low_w", "give low_w and high_w, both or neither")
+	case !(*c.LowW >= 0):
+		bad.Add("low_w", "give 0 W or more")
+	case *c.LowW > *c.HighW:
+		bad.Add("high_w", "must not be below low_w")
+	case c.MeasuredW != 0 && (c.MeasuredW < *c.LowW*(1-1e-9) || c.MeasuredW > *c.HighW*(1+1e-9)):
+		bad.Add("measured_w", "lies outside low_w and high_w")
 	}
 	if c.Scheme != Tolerance && c.Scheme != Percent {
 		bad.Add("scheme", "give tolerance or percent")

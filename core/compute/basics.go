@@ -235,6 +235,8 @@ type CompareClaimIn struct {
 	ClaimedW              *float64 `json:"claimed_w"`
 	MeasuredW             *float64 `json:"measured_w"`
 	ExpandedUncertaintyDB *float64 `json:"expanded_uncertainty_db,omitempty"`
+	LowW                  *float64 `json:"low_w,omitempty"`
+	HighW                 *float64 `json:"high_w,omitempty"`
 	Scheme                *string  `json:"scheme,omitempty"`
 	ToleranceDB           *float64 `json:"tolerance_db,omitempty"`
 	TwoSided              *bool    `json:"two_sided,omitempty"`
@@ -250,6 +252,8 @@ func compareClaim(in *CompareClaimIn) (claims.Result, error) {
 		ClaimedW:              or(in.ClaimedW, 1),
 		MeasuredW:             or(in.MeasuredW, 1),
 		ExpandedUncertaintyDB: or(in.ExpandedUncertaintyDB, 0),
+		LowW:                  in.LowW,
+		HighW:                 in.HighW,
 		Scheme:                claims.Scheme(or(in.Scheme, string(claims.Tolerance))),
 		ToleranceDB:           or(in.ToleranceDB, claims.DefaultToleranceDB),
 		TwoSided:              or(in.TwoSided, false),

@@ -54,6 +54,8 @@ type ReadingIn struct {
 	SourceSWR       *float64       `json:"source_swr,omitempty"`
 	AppliedOffsetDB *float64       `json:"applied_offset_db,omitempty"`
 	Path            *ElementsIn    `json:"path,omitempty"`
+
+	Pooled *reading.Pooled `json:"pooled,omitempty"`
 }
 
 func referReading(in *ReadingIn) (reading.Result, error) {
@@ -63,6 +65,7 @@ func referReading(in *ReadingIn) (reading.Result, error) {
 		SourceSWR:       in.SourceSWR,
 		AppliedOffsetDB: or(in.AppliedOffsetDB, 0),
 		Path:            compilePath(&bad, "path", in.Path),
+		Pooled:          in.Pooled,
 	}
 	var err error
 	if in.Text == nil {

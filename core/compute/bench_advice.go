@@ -185,6 +185,7 @@ func Baseline(in *BaselineIn) ([]calibrate.MeterOffset, error) {
 		row := calibrate.Row{Transmitter: r.Transmitter, Frequency: units.Hertz(r.FrequencyHz)}
 		for j, text := range r.Readings {
 			row.Readings = append(row.Readings, shown(&bad, fmt.Sprintf("rows[%d].readings[%d]", i, j), text))
+			row.StepDB = append(row.StepDB, units.StepDB(text))
 		}
 		rows = append(rows, row)
 	}

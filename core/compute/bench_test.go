@@ -82,7 +82,7 @@ func TestReadingBudget(t *testing.T) {
 	a := run(t, "reading", `{"text":"2","unit":"W","frequency_hz":146e6,`+meter+`}`)
 	a.near("budget.0.relative", 0.5/math.Sqrt(3), 1e-12)
 	a.near("high_w", 2*(1+2*0.5/math.Sqrt(3)), 1e-12)
-	a.near("expanded_uncertainty_db", 10*math.Log10(1+1/math.Sqrt(3)), 1e-12)
+	a.near("expanded_uncertainty_db", -10*math.Log10(1-1/math.Sqrt(3)), 1e-12) // the wider side
 	run(t, "reading", `{"text":"18","unit":"W","frequency_hz":146e6,`+meter+`}`).near("budget.0.relative", 0.0556/math.Sqrt(3), 1e-4)
 
 	a = run(t, "reading", `{"text":"4.71 4.86 4.8","unit":"W","frequency_hz":146.52e6,"meter":{"digit_w":0.01}}`)
@@ -107,9 +107,10 @@ func TestReadingInterval(t *testing.T) {
 	a := run(t, "reading", `{"text":"2","unit":"W","frequency_hz":1e6,"meter":{"pct_reading":`+trim(pct)+`}}`)
 	a.near("low_w", 1, 1e-9)
 	a.near("high_w", 3, 1e-9)
-	a.near("expanded_uncertainty_db", 1.76, 0.005)
+	a.near("expanded_uncertainty_db", 3.01, 0.005)
 	wide := run(t, "reading", `{"text":"2","unit":"W","frequency_hz":1e6,"meter":{"pct_reading":200}}`)
 	wide.near("low_w", 0, 0)
+	wide.is("expanded_uncertainty_db", nil)
 }
 
 func TestReadingFlags(t *testing.T) {

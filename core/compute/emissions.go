@@ -131,7 +131,9 @@ type SweepIn struct {
 	CSV      *string   `json:"csv,omitempty"`
 	Detector *string   `json:"detector,omitempty"`
 	Hold     *string   `json:"hold,omitempty"`
-	Standing *string   `json:"standing,omitempty"`
+	// Modulated tells whether the carrier was; not told where left out.
+	Modulated *bool   `json:"modulated,omitempty"`
+	Standing  *string `json:"standing,omitempty"`
 }
 
 // LookIn is a range looked at by eye.
@@ -145,6 +147,9 @@ type LookIn struct {
 	Detector *string      `json:"detector,omitempty"`
 	Hold     *string      `json:"hold,omitempty"`
 	Standing *string      `json:"standing,omitempty"`
+
+	Modulated            *bool    `json:"modulated,omitempty"`
+	FrequencyToleranceHz *float64 `json:"frequency_tolerance_hz,omitempty"`
 }
 
 // LookPeakIn is a line read by eye, in dBm or in dBc as displayed.
@@ -159,6 +164,8 @@ type JudgeIn struct {
 	BookIn
 	CarrierIn
 	ThroughIn
+	ClaimedW                 *float64  `json:"claimed_w,omitempty"`
+	SourceSWR                *float64  `json:"source_swr,omitempty"`
 	EmissionBandwidthHz      *float64  `json:"emission_bandwidth_hz,omitempty"`
 	Sweeps                   []SweepIn `json:"sweeps,omitempty"`
 	Looks                    []LookIn  `json:"looks,omitempty"`
@@ -175,6 +182,8 @@ func (e *Engine) judge(in *JudgeIn) (judge.Ruling, error) {
 		Carrier:     in.carrier(),
 		MeanW:       in.MeanPowerW,
 		PEPW:        in.PEPW,
+		ClaimedW:    in.ClaimedW,
+		SourceSWR:   in.SourceSWR,
 		BandwidthHz: or(in.EmissionBandwidthHz, 0),
 		NoneGiven:   in.ExpandedUncertaintyDB == nil,
 		Rule:        decision.Rule(or(in.DecisionRule, string(decision.Guarded))),
@@ -224,7 +233,7 @@ func (s *SweepIn) sweep(bad *problem.List, field string, common *path.Path, comm
 	p, applied := s.through(bad, field, common, commonDB)
 	out := judge.Sweep{
 		Name: or(s.Name, ""), Path: p, AppliedDB: applied,
-		Detector: or(s.Detector, ""), Hold: or(s.Hold, ""), Standing: judge.Standing(or(s.Standing, "")),
+		Detector: or(s.Detector, ""), Hold: or(s.Hold, ""), Modulated: s.Modulated, Standing: judge.Standing(or(s.Standing, "")),
 	}
 	gridGiven := s.StartHz != nil || s.StopHz != nil || s.Levels != nil
 	switch {
@@ -260,7 +269,9 @@ func (l *LookIn) look(bad *problem.List, field string, common *path.Path, common
 		Name: or(l.Name, ""), Path: p, AppliedDB: applied, FloorDBm: l.FloorDBm,
 		From:     units.Hertz(number(bad, field+".from_hz", l.FromHz, "of Hz")),
 		To:       units.Hertz(or(l.ToHz, or(l.FromHz, 0)+1)),
-		Standing: judge.Standing(or(l.Standing, "")),
+		Detector: or(l.Detector, ""), Hold: or(l.Hold, ""), Modulated: l.Modulated,
+		Tolerance: units.Hertz(or(l.FrequencyToleranceHz, 0)),
+		Standing:  judge.Standing(or(l.Standing, "")),
 	}
 	number(bad, field+".to_hz", l.ToHz, "of Hz")
 	for k, peak := range l.Peaks {

@@ -15,6 +15,7 @@ type bench struct {
 	n                int
 	noise            float64
 	lines            map[float64]float64 // frequency to displayed level
+	detector         string              // peak where not given; "none" leaves it out
 	rest             string              // further fields of the sweep
 }
 
@@ -28,6 +29,13 @@ func (b bench) json() string {
 		levels[int(math.Round((f-b.start)/step))] = l
 	}
 	text, _ := json.Marshal(levels)
+	switch b.detector {
+	case "":
+		b.rest += `,"detector":"peak"`
+	case "none":
+	default:
+		b.rest += `,"detector":"` + b.detector + `"`
+	}
 	return fmt.Sprintf(`{"name":"s","start_hz":%g,"stop_hz":%g,"rbw_hz":%g,"levels_dbm":%s%s}`, b.start, b.stop, b.rbw, text, b.rest)
 }
 
@@ -85,7 +93,9 @@ func TestJudgeVerdictsByMargin(t *testing.T) {
 		{-65.9, "simple", "fail"},
 	} {
 		rest := strings.Replace(common, "guarded", c.rule, 1) + `,"mean_power_w":5`
-		a := rule(t, rest, wide(map[float64]float64{146e6: -13, 292e6: c.shown}))
+		s := wide(map[float64]float64{146e6: -13, 292e6: c.shown})
+		s.noise = -140 // adds nothing to the guard
+		a := rule(t, rest, s)
 		a.is("verdict", c.verdict)
 		a.is("worst.order", 2)
 	}
@@ -121,10 +131,10 @@ func TestJudgeCoverage(t *testing.T) {
 
 	// A sample detector with points further apart than the RBW leaves gaps.
 	gaps := wide(map[float64]float64{146e6: -13})
-	gaps.rest = `,"detector":"sample"`
+	gaps.detector = "sample"
 	a = rule(t, common+`,"mean_power_w":5`, gaps)
 	a.is("verdict", "not-covered")
-	if got := a.codes("findings"); got != "gaps" {
+	if got := a.codes("findings"); got != "not-a-sweep" {
 		t.Errorf("findings %q", got)
 	}
 }
@@ -231,9 +241,15 @@ func TestJudgeSelfMade(t *testing.T) {
 	if got := a.codes("findings"); got != "suspect-self-made" {
 		t.Errorf("findings %q", got)
 	}
-	ask(30, -80).is("products.0.verdict", "inconclusive") // below it: upper bound -64.3
-	ask(40, -74).is("products.0.verdict", "pass")         // suspect, but even the sum passes
-	ask(30, -50).is("products.0.verdict", "fail")         // 16 dB above the prediction
+	ask(30, -70).is("products.0.verdict", "inconclusive") // below it: upper bound -61.8
+	a = ask(30, -73)                                      // 7 dB below what it should make: the intercept noted is refuted
+	a.is("products.0.suspect", false)
+	a.is("products.0.verdict", "pass")
+	if got := a.codes("findings"); got != "intercept-doubtful" {
+		t.Errorf("findings %q", got)
+	}
+	ask(40, -74).is("products.0.verdict", "pass") // suspect, but even the sum passes
+	ask(30, -50).is("products.0.verdict", "fail") // 16 dB above the prediction
 }
 
 // TestJudgeTermsGuardThemselves: each term has its own uncertainty.
@@ -251,12 +267,12 @@ func TestJudgeTermsGuardThemselves(t *testing.T) {
 func TestJudgeLooks(t *testing.T) {
 	in := `{"rule_book":"us-amateur","fundamental_hz":146e6,"mean_power_w":5,"expanded_uncertainty_db":1,
 		"path":{"elements":[{"kind":"attenuator","loss":{"table":[{"frequency_hz":0,"db":50},{"frequency_hz":1.46e9,"db":51}]}}]},"applied_offset_db":40,
-		"looks":[{"name":"by eye","from_hz":100e6,"to_hz":1e9,"floor_dbm":-35,"peaks":[
+		"looks":[{"name":"by eye","from_hz":100e6,"to_hz":1e9,"floor_dbm":-45,"peaks":[
 			{"frequency_hz":146.05e6,"level_dbm":27},{"frequency_hz":292e6,"level_dbm":-30},{"frequency_hz":438e6,"dbc":-60}]}]}`
 	a := run(t, "judge", in)
 	a.near("products.0.level_dbm", -30+50.2-40, 1e-9)
 	a.near("products.1.dbc", -60+0.2, 1e-9) // the loss difference of 438 and 146 MHz is added
-	a.near("products.2.level_dbm", -35+50.4-40, 1e-9)
+	a.near("products.2.level_dbm", -45+50.4-40, 1e-9)
 	a.is("products.2.seen", false)
 	a.is("verdict", "pass")
 	a.is("coverage.highest_harmonic", 6)
@@ -296,7 +312,7 @@ func TestJudgeFromCSV(t *testing.T) {
 		}
 		fmt.Fprintf(&b, "%d,0;%s\\r\\n", f, level)
 	}
-	a := run(t, "judge", `{"fundamental_hz":146e6,`+common+`,"sweeps":[{"csv":"`+b.String()+`"}]}`)
+	a := run(t, "judge", `{"fundamental_hz":146e6,`+common+`,"sweeps":[{"detector":"peak","csv":"`+b.String()+`"}]}`)
 	a.is("verdict", "pass")
 	a.near("carrier_dbm", 37, 1e-9)
 	refused(t, "judge", `{"fundamental_hz":146e6,`+common+`,"sweeps":[{"csv":"1e6,-1\n5e5,-2"}]}`, "sweeps[0].csv")

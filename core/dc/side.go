@@ -11,26 +11,30 @@ import (
 // current is not known: most lie between 35 and 55 % (common practice, no source).
 const Efficiency = 0.4
 
-// Level is a power level of the radio. A is the current drawn at it, where it
-// was read.
+// Level is a power level of the radio, in a mode where that is told; PEP says that W
+// is a peak. A is the current drawn at it, where it was read.
 type Level struct {
 	Name string   `json:"name"`
 	W    float64  `json:"w"`
 	A    *float64 `json:"a,omitempty"`
+	Mode string   `json:"mode,omitempty"`
+	PEP  bool     `json:"pep,omitempty"`
 }
 
 // Wiring is a supply set to a voltage, with its current limit and the resistance
-// of both leads, and what the radio's maker allows. Nil is not known.
+// of both leads, and what the radio's maker allows. Nil is not known; leads that are
+// not known are taken as none, and that is said.
 type Wiring struct {
 	SetV       float64  `json:"set_v"`
 	LimitA     *float64 `json:"limit_a,omitempty"`
-	LeadOhm    float64  `json:"lead_ohm"`
+	LeadOhm    *float64 `json:"lead_ohm,omitempty"`
 	RadioMinV  *float64 `json:"radio_min_v,omitempty"`
 	RadioMaxV  *float64 `json:"radio_max_v,omitempty"`
 	Efficiency *float64 `json:"efficiency,omitempty"`
 }
 
-// Row is one level worked out. RadioV is nil where the leads cannot carry it.
+// Row is one level worked out. RadioV is nil where the leads cannot carry it, and
+// where the supply limits: its volts then fall as far as the radio lets them.
 type Row struct {
 	Level  string   `json:"level"`
 	W      float64  `json:"w"`
@@ -69,19 +73,26 @@ func Work(w Wiring, levels []Level) (Side, error) {
 	if w.RadioMaxV != nil && w.SetV > *w.RadioMaxV {
 		say("danger", "over-voltage", "%.4g V is over the radio's own maximum of %.4g V: set the supply lower, never push it", w.SetV, *w.RadioMaxV)
 	}
+	if w.LeadOhm == nil {
+		say("caution", "leads-unknown", "the resistance of the leads is not known: the volts at the radio are lower than the %.4g V of the supply", w.SetV)
+	}
 	for _, l := range levels {
 		row := Row{Level: l.Name, W: l.W, A: l.A, Known: l.A != nil}
 		amps, volts, ok := w.solve(l)
 		if !ok {
-			say("caution", "leads", "%s: leads of %.3g ohm cannot carry %.3g W from %.4g V", l.Name, w.LeadOhm, l.W, w.SetV)
+			say("caution", "leads", "%s: leads of %.3g ohm cannot carry %.3g W from %.4g V", l.Name, w.leads(), l.W, w.SetV)
 			out.Rows = append(out.Rows, row)
 			continue
 		}
-		drop := amps * w.LeadOhm
-		row.A, row.DropV, row.RadioV = &amps, &drop, &volts
 		if w.LimitA != nil && amps > *w.LimitA {
-			say("caution", "current-limit", "%s draws about %.2g A and the supply limits at %.2g A: the power will read low", l.Name, amps, *w.LimitA)
+			drop := *w.LimitA * w.leads()
+			row.A, row.DropV = w.LimitA, &drop
+			say("caution", "current-limit", "%s wants about %.2g A and the supply limits at %.2g A: its volts fall, how far is not known, and the power will read low", l.Name, amps, *w.LimitA)
+			out.Rows = append(out.Rows, row)
+			continue
 		}
+		drop := amps * w.leads()
+		row.A, row.DropV, row.RadioV = &amps, &drop, &volts
 		if w.RadioMinV != nil && volts < *w.RadioMinV {
 			say("caution", "under-voltage", "%s: about %.1f V at the radio is below its own minimum of %.4g V: the reading could not be held against the claim", l.Name, volts, *w.RadioMinV)
 		}
@@ -90,9 +101,17 @@ func Work(w Wiring, levels []Level) (Side, error) {
 	return out, nil
 }
 
+// leads is the resistance of the leads in ohm, 0 where it is not known.
+func (w Wiring) leads() float64 {
+	if w.LeadOhm == nil {
+		return 0
+	}
+	return *w.LeadOhm
+}
+
 func (w Wiring) solve(l Level) (amps, volts float64, ok bool) {
 	if l.A != nil {
-		volts = w.SetV - *l.A*w.LeadOhm
+		volts = w.SetV - *l.A*w.leads()
 		return *l.A, volts, volts > 0
 	}
 	efficiency := Efficiency
@@ -100,7 +119,7 @@ func (w Wiring) solve(l Level) (amps, volts float64, ok bool) {
 		efficiency = *w.Efficiency
 	}
 	input := l.W / efficiency
-	root := w.SetV*w.SetV - 4*input*w.LeadOhm
+	root := w.SetV*w.SetV - 4*input*w.leads()
 	if root < 0 {
 		return 0, 0, false
 	}
@@ -116,7 +135,7 @@ func (w Wiring) check(levels []Level) error {
 	if w.LimitA != nil && !(*w.LimitA > 0) {
 		bad.Add("limit_a", "give the current limit in A, above 0")
 	}
-	if w.LeadOhm < 0 {
+	if w.leads() < 0 {
 		bad.Add("lead_ohm", "give the resistance of both leads in ohm, 0 or more")
 	}
 	if w.Efficiency != nil && !(*w.Efficiency > 0 && *w.Efficiency <= 1) {

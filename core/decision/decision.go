@@ -15,6 +15,16 @@ const (
 	Void         Verdict = "void"
 )
 
+// What is said of a band and level beside the verdicts: the book is not about its
+// carrier, nothing is claimed of it, nobody looked yet. SoFar is said of several:
+// all that was examined passes, but not all was examined.
+const (
+	NotGoverned Verdict = "not-governed"
+	NoClaim     Verdict = "no-claim"
+	NotExamined Verdict = "not-examined"
+	SoFar       Verdict = "passes-so-far"
+)
+
 // Rule says who has the benefit of the doubt.
 type Rule string
 
@@ -34,14 +44,19 @@ const Slack = 1e-9
 
 // Decide judges a margin (limit - level, positive is good) with expanded
 // uncertainty u of 0 or more, both in dB.
-func (r Rule) Decide(margin, u units.DB) Verdict {
+func (r Rule) Decide(margin, u units.DB) Verdict { return r.Between(margin, margin, u, u) }
+
+// Between judges a level that is known between two: it passes by the margin it
+// would have at its highest, guarded with passU, and fails by the one at its
+// lowest, guarded with failU. All are in dB; least is not above most.
+func (r Rule) Between(least, most, passU, failU units.DB) Verdict {
 	if r == Simple {
-		u = 0
+		passU, failU = 0, 0
 	}
 	switch {
-	case margin >= u-Slack:
+	case least >= passU-Slack:
 		return Pass
-	case margin < -u:
+	case most < -failU:
 		return Fail
 	}
 	return Inconclusive

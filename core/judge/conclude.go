@@ -32,7 +32,7 @@ func (r *ruler) cover() {
 			c.PassesToHz = ptr(float64(s.hi))
 		}
 	}
-	for n := 2; n <= mostHarmonics && clear.contains(units.Hertz(n)*r.f0); n++ {
+	for n := 2; n <= mostHarmonics && clear.contains(units.Hertz(n)*r.f0) && r.ruledOn(n); n++ {
 		c.HighestHarmonic = ptr(n)
 	}
 	if want, _, ok := r.in.Book.SearchRange(r.in.Carrier); ok {
@@ -44,6 +44,14 @@ func (r *ruler) cover() {
 	}
 }
 
+// ruledOn tells whether harmonic n was ruled on: one that was looked for, but with
+// a bound over its limit, was not.
+func (r *ruler) ruledOn(n int) bool {
+	return !slices.ContainsFunc(r.out.Products, func(p Product) bool {
+		return p.Kind == Harmonic && *p.Order == n && p.Verdict == decision.NotCovered
+	})
+}
+
 // find adds what the evidence and the products say beyond their verdicts.
 func (r *ruler) find() {
 	var carrier *units.DBm
@@ -51,33 +59,76 @@ func (r *ruler) find() {
 		carrier = &r.carrier
 	}
 	for _, e := range r.seen {
-		r.out.Findings = append(r.out.Findings, e.findings(r.f0, carrier)...)
-		var spurs []units.Hertz
-		for _, l := range e.lines {
-			if !l.used && !l.unclear {
-				spurs = append(spurs, l.f)
-			}
-		}
-		slices.Sort(spurs)
-		if e.isLook {
-			continue
-		}
-		if comb, ok := sweep.FindComb(spurs, e.trace.Step()); ok {
-			r.out.Findings = append(r.out.Findings, Finding{
-				Code:      "comb",
-				Detail:    fmt.Sprintf("%d lines every %s from %s to %s in %s: such a comb comes from one source, often a switching supply", comb.Lines, comb.Spacing, comb.From, comb.To, e.title()),
-				SpacingHz: ptr(float64(comb.Spacing)),
-				Lines:     ptr(comb.Lines),
-			})
-		}
+		r.findIn(e, carrier)
+		r.findComb(e)
 	}
 	for _, p := range r.out.Products {
 		if p.Suspect {
-			r.say("suspect-self-made", "the analyzer itself is expected to show harmonic %d at %.1f dBm, and %.1f dBm is shown: sweep again with 10 dB more attenuation and compare", *p.Order, *p.SelfMadeDBm, *p.LevelDBm)
+			r.say("suspect-self-made", "the analyzer itself is expected to show harmonic %d at %.1f dBm, and %.1f dBm is shown: the two cannot be told apart", *p.Order, *p.SelfMadeDBm, *p.LevelDBm)
 		}
 	}
 	if r.in.NoneGiven {
 		r.say("no-uncertainty", "no uncertainty was given, so 0 dB was used; a margin of any size decides")
+	}
+}
+
+// findIn is what a sweep or look gives away by itself.
+func (r *ruler) findIn(e *evidence, carrier *units.DBm) {
+	switch {
+	case e.carrier == nil && !e.isLook && !e.isList && e.known.contains(r.f0):
+		r.say("carrier-missing", "%s covers %s but shows no carrier there: what it does not show proves nothing", e.title(), r.f0)
+	case e.misplaced != 0:
+		r.say("misaligned", "%s shows the carrier at %s instead of %s; its harmonics are looked for accordingly", e.title(), e.carrier.f, r.f0)
+	}
+	if e.isList {
+		why := "its points are further apart than its resolution bandwidth"
+		if e.trace.RBW == 0 {
+			why = "its resolution bandwidth is not told"
+		}
+		r.say("not-a-sweep", "%s is a list of figures, since %s: what lies between them was not examined, and it passes nothing by itself", e.title(), why)
+	}
+	if width := r.in.BandwidthHz; e.trace.RBW > 0 && width > 0 {
+		switch {
+		case e.modulated == nil && float64(e.trace.RBW) < width:
+			r.say("modulation-not-told", "%s has a resolution bandwidth of %s under the %s of the emission, and it is not told whether the carrier was modulated: modulated, its products read low", e.title(), e.trace.RBW, units.Hertz(width))
+		case r.spread(e, lastHarmonic) > 0:
+			r.say("rbw-narrow", "%s was taken of a modulated carrier with a resolution bandwidth of %s: a product %s wide or more reads low, by up to %.1f dB at harmonic %d", e.title(), e.trace.RBW, units.Hertz(width), float64(r.spread(e, lastHarmonic)), lastHarmonic)
+		}
+	}
+	if loss, ok := e.path.LossAt(r.f0); ok && carrier != nil && e.flat == nil {
+		input := *carrier - units.DBm(loss)
+		if most, known := e.path.SafeInput(r.f0); known && input > most {
+			r.say("overload", "%.1f dBm at the analyzer's input is over the %.1f dBm it survives in %s", float64(input), float64(most), e.title())
+		}
+	}
+	if a := e.path.EndAnalyzer(); a != nil && (a.SHIDBm == nil || a.TOIDBm == nil) {
+		r.say("self-made-unverified", "%s: the analyzer's intercept points are not known, so harmonics it makes itself cannot be told apart", e.title())
+	}
+}
+
+// findComb looks for evenly spaced lines among the spurs of a sweep or look.
+func (r *ruler) findComb(e *evidence) {
+	var spurs []units.Hertz
+	for _, l := range e.lines {
+		if !l.used && !l.unclear {
+			spurs = append(spurs, l.f)
+		}
+	}
+	slices.Sort(spurs)
+	tolerance := e.trace.Step()
+	switch {
+	case e.isLook && len(spurs) > 0:
+		tolerance = sameLine(e, spurs[len(spurs)-1])
+	case e.isList && len(spurs) > 0:
+		tolerance = sameLine(e, spurs[len(spurs)-1]) / 2
+	}
+	if comb, ok := sweep.FindComb(spurs, tolerance); ok {
+		r.out.Findings = append(r.out.Findings, Finding{
+			Code:      "comb",
+			Detail:    fmt.Sprintf("%d lines every %s from %s to %s in %s: such a comb comes from one source, often a switching supply", comb.Lines, comb.Spacing, comb.From, comb.To, e.title()),
+			SpacingHz: ptr(float64(comb.Spacing)),
+			Lines:     ptr(comb.Lines),
+		})
 	}
 }
 

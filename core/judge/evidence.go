@@ -1,24 +1,23 @@
 package judge
 
 import (
-	"fmt"
 	"math"
-	"sync"
 
 	"talloak/core/path"
-	"talloak/core/rulebook"
 	"talloak/core/sweep"
 	"talloak/core/units"
 )
 
 // line is a peak with its level at the connector.
 type line struct {
-	f       units.Hertz
-	level   units.DBm   // at the connector, with the loss at f
-	shown   units.DBm   // as displayed
-	middle  units.Hertz // of a hump, whose power is spread; 0 for a discrete line
-	unclear bool        // over the limit, but not clear of the noise's crests
-	used    bool        // it is the carrier, a harmonic, or within the skirt
+	f          units.Hertz
+	level      units.DBm   // at the connector, with the loss at f
+	shown      units.DBm   // as displayed
+	middle     units.Hertz // of a hump, whose power is spread; 0 for a discrete line
+	first, end int         // its points on the trace
+	dBc        bool        // typed as a distance from the carrier, which no offset bends
+	unclear    bool        // over the limit, but perhaps the foot of the carrier
+	used       bool        // it is the carrier, a harmonic, or within the skirt
 }
 
 // evidence is one sweep or look in force, worked out.
@@ -29,19 +28,34 @@ type evidence struct {
 	trace     sweep.Trace // of a look: its floor as a level line
 	floor     sweep.Floor
 	isLook    bool
-	known     intervals // where it was looked and the loss is known
-	examined  intervals // known, without the gaps a sample detector leaves
+	isList    bool // figures further apart than they see: nothing between them was looked at
+	lifts     bool // max hold or a peak detector: noise lifts what is shown
+	modulated *bool
+	tolerance units.Hertz // of a look: how well its frequencies were read
+	scallop   units.DB    // by how much a line between two points may read low
+	flat      *units.DB   // where only levels below the carrier are known: how flat the coupling is
+	shift     units.DBm   // there, what puts the carrier at its power
+	known     intervals   // where it was looked and the loss is known
+	examined  intervals   // known, where nothing between the points was missed
 	blind     intervals
 	zero      intervals // the analyzer's own line at 0 Hz
 	lines     []line
 	carrier   *line
 	misplaced units.Hertz // carrier as shown less expected, when beyond a bin
+	off       units.DB    // carrier as shown less its power, where that is beyond both uncertainties
+	agrees    bool        // its carrier was checked and is within them
 }
+
+// low is by how much the evidence reads low, as its carrier shows; 0 where it does not.
+func (e *evidence) low() units.DB { return max(0, -e.off) }
+
+// high is by how much it reads high.
+func (e *evidence) high() units.DB { return max(0, e.off) }
 
 // atConnector refers a displayed level to the connector with the loss at f.
 func (e *evidence) atConnector(shown units.DBm, f units.Hertz) (units.DBm, bool) {
 	loss, ok := e.path.LossAt(f)
-	return shown + units.DBm(loss-e.applied), ok
+	return shown + units.DBm(loss-e.applied) + e.shift, ok
 }
 
 // knownWithin is where a stretch lies within the path's loss and reach.
@@ -57,23 +71,77 @@ func knownWithin(p *path.Path, from, to units.Hertz) intervals {
 	return out.merge()
 }
 
-// fromSweep finds noise, lines and carrier of a sweep.
-func fromSweep(s *Sweep, f0 units.Hertz) *evidence {
-	e := &evidence{name: s.Name, path: s.Path, applied: s.AppliedDB, trace: s.Trace}
-	e.known = knownWithin(s.Path, s.Trace.Start, s.Trace.Stop)
-	if s.Detector != "sample" || s.Trace.Step() <= s.Trace.Resolution()*(1+1e-9) {
-		e.examined = e.known
+// What a trace with points further apart than its resolution must be to have seen
+// what lies between: of a peak detector, not too coarse, and no mere list.
+const (
+	widestBins   = 50 // resolution bandwidths
+	fewestPoints = 101
+)
+
+// hasExamined tells whether nothing between the points of a trace was missed.
+func (s *Sweep) hasExamined() bool {
+	bin, rbw := s.Trace.Step(), s.Trace.RBW
+	const slack = 1 + 1e-6 // printed frequencies are rounded
+	switch {
+	case rbw == 0:
+		return false
+	case bin <= rbw*slack:
+		return true
 	}
-	e.floor = s.Trace.Floor()
-	for _, p := range s.Trace.Peaks(e.floor) {
+	return s.Detector == "peak" && len(s.Trace.Levels) >= fewestPoints && bin <= widestBins*rbw*slack
+}
+
+// fromSweep finds noise, lines and carrier of a sweep.
+func fromSweep(s *Sweep, f0 units.Hertz, bandwidth units.Hertz) *evidence {
+	e := &evidence{name: s.Name, applied: s.AppliedDB, trace: s.Trace, modulated: s.Modulated, lifts: s.Hold == "max" || s.Detector == "peak"}
+	e.through(s.Path)
+	e.known = knownWithin(e.path, s.Trace.Start, s.Trace.Stop)
+	var peaks []sweep.Peak
+	if e.isList = !s.hasExamined(); e.isList {
+		peaks, e.floor = s.Trace.Figures(func(f units.Hertz) bool { return isMultiple(f, f0, s.Trace.RBW) })
+	} else {
+		e.examined = e.known
+		e.floor = s.Trace.Floor(5 * bandwidth)
+		peaks = s.Trace.Peaks(e.floor)
+		if s.Detector != "peak" {
+			share := float64(e.trace.Step() / e.trace.RBW)
+			e.scallop = units.DB(3.01 * share * share)
+		}
+	}
+	for _, p := range peaks {
 		if level, ok := e.atConnector(p.Level, p.Frequency); ok && e.known.contains(p.Frequency) {
-			e.lines = append(e.lines, line{f: p.Frequency, level: level, shown: p.Level, middle: e.humpMiddle(p)})
+			e.lines = append(e.lines, line{f: p.Frequency, level: level, shown: p.Level, middle: e.humpMiddle(p), first: p.First, end: p.End})
 		}
 	}
 	e.skipZero()
 	window := max(2*(e.trace.Step()+e.trace.Resolution()), 0.01*f0)
+	if e.isList {
+		window = listWindow(f0, e.trace)
+	}
 	e.findCarrier(f0, window, e.trace.Step())
 	return e
+}
+
+// through takes the path; where its coupling is not known but vouched to be flat,
+// the path without it, for levels below the carrier.
+func (e *evidence) through(p *path.Path) {
+	e.path = p
+	if flat, within, ok := p.RelativeOnly(); ok {
+		e.path, e.flat = flat, &within
+	}
+}
+
+// isMultiple tells whether a figure was read at the carrier or a multiple of it.
+func isMultiple(f, f0, rbw units.Hertz) bool {
+	n := units.Hertz(math.Round(float64(f / f0)))
+	return n >= 1 && distance(f, n*f0) <= max(rbw, lookShare*f)
+}
+
+// listWindow is how far beside a multiple a figure of a list may stand for it: a
+// point or the RBW, but no more than 1 %, or a coarse list's neighbours would be
+// taken for it (common practice, no source).
+func listWindow(centre units.Hertz, t sweep.Trace) units.Hertz {
+	return min(t.Step()+t.RBW, max(0.01*centre, t.RBW))
 }
 
 // humpMiddle is the middle of a peak that is wider than three resolution
@@ -87,7 +155,7 @@ func (e *evidence) humpMiddle(p sweep.Peak) units.Hertz {
 	for hi < len(levels)-1 && levels[hi+1] >= edge {
 		hi++
 	}
-	if units.Hertz(hi-lo)*e.trace.Step() <= 3*e.trace.Resolution() {
+	if e.isList || units.Hertz(hi-lo)*e.trace.Step() <= 3*e.trace.Resolution() {
 		return 0
 	}
 	return (e.trace.Frequency(lo) + e.trace.Frequency(hi)) / 2
@@ -106,16 +174,19 @@ func (e *evidence) within(f, bandwidth units.Hertz) units.DBm {
 
 // fromLook takes a look without its peaks in dBc, which need the carrier first.
 func fromLook(l *Look, f0 units.Hertz) *evidence {
-	e := &evidence{name: l.Name, path: l.Path, applied: l.AppliedDB, isLook: true}
-	e.known = knownWithin(l.Path, l.From, l.To)
+	e := &evidence{
+		name: l.Name, applied: l.AppliedDB, isLook: true, modulated: l.Modulated, floor: sweep.NoNoise(),
+		lifts: l.Hold == "max" || l.Detector == "peak", tolerance: max(l.Tolerance, (l.To-l.From)/lookScreen),
+	}
+	e.through(l.Path)
+	e.known = knownWithin(e.path, l.From, l.To)
+	e.trace = sweep.Trace{Start: l.From, Stop: l.To, Levels: make([]float64, lookPoints)}
 	if l.FloorDBm != nil {
 		e.examined = e.known
-		levels := make([]float64, lookPoints)
-		for i := range levels {
-			levels[i] = *l.FloorDBm
+		for i := range e.trace.Levels {
+			e.trace.Levels[i] = *l.FloorDBm
 		}
-		e.trace = sweep.Trace{Start: l.From, Stop: l.To, Levels: levels}
-		e.floor = e.trace.Floor()
+		e.floor = sweep.NotedFloor(*l.FloorDBm)
 	}
 	for _, p := range l.Peaks {
 		if p.LevelDBm == nil {
@@ -126,14 +197,18 @@ func fromLook(l *Look, f0 units.Hertz) *evidence {
 			e.lines = append(e.lines, line{f: p.Frequency, level: level, shown: shown})
 		}
 	}
-	e.findCarrier(f0, lookShare*f0, lookShare*f0)
+	e.findCarrier(f0, e.lookWindow(f0), e.lookWindow(f0))
 	return e
 }
 
 const (
 	lookPoints = 1001  // at which a look's floor is held against the limit
 	lookShare  = 0.001 // of the frequency: how well a frequency is read by eye
+	lookScreen = 300   // parts of a screen that can be told apart on its frequency axis
 )
+
+// lookWindow is how far a frequency read by eye may be off.
+func (e *evidence) lookWindow(f units.Hertz) units.Hertz { return max(lookShare*f, e.tolerance) }
 
 // addRelative adds the peaks of a look that were read in dBc.
 func (e *evidence) addRelative(l *Look, carrier units.DBm, f0 units.Hertz) {
@@ -142,10 +217,10 @@ func (e *evidence) addRelative(l *Look, carrier units.DBm, f0 units.Hertz) {
 		if p.DBc == nil || !ok || !e.known.contains(p.Frequency) {
 			continue
 		}
-		shown := carrier - units.DBm(atCarrier-e.applied) + units.DBm(*p.DBc)
+		shown := carrier - units.DBm(atCarrier-e.applied) - e.shift + units.DBm(*p.DBc)
 		if level, ok := e.atConnector(shown, p.Frequency); ok {
-			itself := distance(p.Frequency, f0) <= lookShare*f0 && *p.DBc > -carrierItself
-			e.lines = append(e.lines, line{f: p.Frequency, level: level, shown: shown, used: itself})
+			itself := distance(p.Frequency, f0) <= e.lookWindow(f0) && *p.DBc > -carrierItself
+			e.lines = append(e.lines, line{f: p.Frequency, level: level, shown: shown, dBc: true, used: itself})
 		}
 	}
 }
@@ -184,19 +259,22 @@ func (e *evidence) findCarrier(f0, window, bin units.Hertz) {
 		return
 	}
 	e.carrier.used = true
-	if d := e.carrier.f - f0; distance(e.carrier.f, f0) > bin*(1+1e-9) {
+	if d := e.carrier.f - f0; distance(d, 0) > bin*(1+1e-9) {
 		e.misplaced = d
 	}
 }
 
 func distance(a, b units.Hertz) units.Hertz { return units.Hertz(math.Abs(float64(a - b))) }
 
-// window is where the product at multiple m of the carrier shows: centre and
+// window is where the product at a multiple of the carrier shows: its centre and
 // half width. A displaced carrier carries its scale error along.
 func (e *evidence) window(m float64, f0 units.Hertz) (centre, half units.Hertz) {
 	centre = units.Hertz(m) * (f0 + e.misplaced)
-	if e.isLook {
-		return centre, lookShare * centre
+	switch {
+	case e.isLook:
+		return centre, e.lookWindow(centre)
+	case e.isList:
+		return centre, listWindow(centre, e.trace)
 	}
 	half = e.trace.Step() + e.trace.Resolution()
 	if e.misplaced != 0 {
@@ -230,150 +308,21 @@ func (e *evidence) inSkirt(f, f0, half units.Hertz) bool {
 	return distance(f, f0) <= half || e.carrier != nil && distance(f, e.carrier.f) <= half
 }
 
-// lossBuffers are scratch: judging a trace allocates nothing of its length.
-var lossBuffers = sync.Pool{New: func() any { return new([]float64) }}
-
-// holdAgainst walks the trace under the ceiling, finding where the noise hides
-// the limit and where something stands over it that is not clear of the noise.
-func (e *evidence) holdAgainst(limits *rulebook.Limits, u rulebook.Uncertainty) {
-	buffer := lossBuffers.Get().(*[]float64)
-	defer lossBuffers.Put(buffer)
-	for _, stretch := range e.examined {
-		first, end := e.trace.IndexRange(stretch.lo, stretch.hi)
-		if first >= end {
-			continue
-		}
-		if cap(*buffer) < end-first {
-			*buffer = make([]float64, end-first)
-		}
-		loss := (*buffer)[:end-first]
-		e.path.FillLoss(e.trace.Frequency(first), e.trace.Step(), loss)
-		next := first
-		blind := blindRun{e: e, from: -1} // may go on from piece to piece
-		for _, piece := range limits.Ceiling(stretch.lo, stretch.hi, u) {
-			_, to := e.trace.IndexRange(piece.From, piece.To)
-			if math.IsInf(float64(piece.Level), 1) {
-				blind.close(next)
-			} else {
-				e.underCeiling(&blind, next, min(to, end), float64(piece.Level)+float64(e.applied), loss[next-first:])
-			}
-			next = max(next, min(to, end))
-		}
-		blind.close(end)
-	}
-	e.blind = e.blind.merge()
-}
-
-// underCeiling holds points [first, end) against a ceiling in displayed dBm
-// plus loss; loss begins at first. The noise is the same over a block, so the
-// inner loop has two comparisons a point.
-func (e *evidence) underCeiling(blind *blindRun, first, end int, ceiling float64, loss []float64) {
-	clearTo := first // behind the last run that was looked at
-	for i := first; i < end; {
-		noise := float64(e.floor.At(i))
-		for blockEnd := min(end, e.floor.BlockEnd(i)); i < blockEnd; i++ {
-			most := ceiling - loss[i-first]
-			level := e.trace.Levels[i]
-			switch {
-			case noise > most:
-				if blind.from < 0 {
-					blind.from = i
-				}
-				continue
-			case level > most && i >= clearTo && level >= noise+sweep.Visible:
-				clearTo = e.noteUnclear(i)
-			}
-			if blind.from >= 0 {
-				blind.close(i)
-			}
-		}
-	}
-}
-
-// blindRun is a run of points at which the noise hides the limit; from is its
-// first, or -1.
-type blindRun struct {
-	e    *evidence
-	from int
-}
-
-// close ends a run before the given point, if there is one.
-func (b *blindRun) close(before int) {
-	if b.from >= 0 {
-		b.e.blind = append(b.e.blind, interval{b.e.trace.Frequency(b.from), b.e.trace.Frequency(before - 1)})
-		b.from = -1
-	}
-}
-
-// noteUnclear looks at the run round point i that stands out of the noise. If
-// no line was found in it, its highest point becomes one that is unclear. It
-// gives the first point behind the run.
-func (e *evidence) noteUnclear(i int) int {
-	levels := e.trace.Levels
-	above := func(k int) bool { return levels[k] >= float64(e.floor.At(k))+sweep.Visible }
-	lo, hi := i, i
-	for lo > 0 && above(lo-1) {
-		lo--
-	}
-	for hi < len(levels)-1 && above(hi+1) {
-		hi++
-	}
-	from, to := e.trace.Frequency(lo), e.trace.Frequency(hi)
-	for _, l := range e.lines {
-		if l.f >= from && l.f <= to {
-			return hi + 1
-		}
-	}
-	if p, ok := e.trace.Highest(from, to); ok {
-		if level, ok := e.atConnector(p.Level, p.Frequency); ok {
-			e.lines = append(e.lines, line{f: p.Frequency, level: level, shown: p.Level, unclear: true})
-		}
-	}
-	return hi + 1
-}
-
 // bound is the highest that a product unseen in the window can be, with the
 // loss at expected; false where it was not looked.
-func (e *evidence) bound(centre, half, expected units.Hertz) (level units.DBm, at units.Hertz, ok bool) {
+func (e *evidence) bound(centre, half, expected units.Hertz) (s *sighting, ok bool) {
 	if !e.examined.contains(expected) {
-		return 0, 0, false
+		return nil, false
 	}
 	p, found := e.trace.Highest(centre-half, centre+half)
 	if !found { // the window falls between two points of a look's floor
 		p, found = e.trace.Highest(centre-e.trace.Step(), centre+e.trace.Step())
 	}
 	if !found {
-		return 0, 0, false
+		return nil, false
 	}
-	level, ok = e.atConnector(p.Level, expected)
-	return level, p.Frequency, ok
-}
-
-// findings are what the evidence itself gives away.
-func (e *evidence) findings(f0 units.Hertz, carrier *units.DBm) []Finding {
-	var out []Finding
-	say := func(code, format string, args ...any) {
-		out = append(out, Finding{Code: code, Detail: fmt.Sprintf(format, args...)})
-	}
-	switch {
-	case e.carrier == nil && !e.isLook && e.known.contains(f0):
-		say("carrier-missing", "%s covers %s but shows no carrier there", e.title(), f0)
-	case e.misplaced != 0:
-		say("misaligned", "%s shows the carrier at %s instead of %s; its harmonics are looked for accordingly", e.title(), e.carrier.f, f0)
-	}
-	if len(e.known) > 0 && len(e.examined) == 0 && !e.isLook {
-		say("gaps", "%s has points further apart than its resolution bandwidth with a sample detector: what lies between was not seen", e.title())
-	}
-	if loss, ok := e.path.LossAt(f0); ok && carrier != nil {
-		input := *carrier - units.DBm(loss)
-		if most, known := e.path.SafeInput(f0); known && input > most {
-			say("overload", "%.1f dBm at the analyzer's input is over the %.1f dBm it survives in %s", float64(input), float64(most), e.title())
-		}
-	}
-	if a := e.path.EndAnalyzer(); a != nil && (a.SHIDBm == nil || a.TOIDBm == nil) {
-		say("self-made-unverified", "%s: the analyzer's intercept points are not known, so harmonics it makes itself cannot be told apart", e.title())
-	}
-	return out
+	level, ok := e.atConnector(p.Level, expected)
+	return &sighting{e: e, level: level, shown: p.Level, f: p.Frequency}, ok
 }
 
 func (e *evidence) title() string {

@@ -30,13 +30,15 @@ type Sweep struct {
 	Trace     sweep.Trace
 	Path      *path.Path
 	AppliedDB units.DB
-	Detector  string // peak, rms, average, sample; peak where not known
-	Hold      string // single, max, average
+	Detector  string // peak, rms, average, sample; empty where not told
+	Hold      string // single, max, average; empty where not told
+	Modulated *bool  // whether the carrier was; nil where not told
 	Standing  Standing
 }
 
 // Look is a range looked at by eye: its floor is the highest level below which
-// nothing was seen, nil where that was not noted.
+// nothing was seen, nil where that was not noted. Tolerance is how far a frequency
+// may have been read off, 0 where only the screen tells.
 type Look struct {
 	Name      string
 	From, To  units.Hertz
@@ -44,6 +46,10 @@ type Look struct {
 	Peaks     []LookPeak
 	Path      *path.Path
 	AppliedDB units.DB
+	Tolerance units.Hertz
+	Detector  string
+	Hold      string
+	Modulated *bool
 	Standing  Standing
 }
 
@@ -56,11 +62,14 @@ type LookPeak struct {
 }
 
 // Input is everything a ruling rests on. MeanW is nil where no power meter was
-// read; the fundamental of the sweeps is used then.
+// read; the fundamental of the sweeps is used then, and ClaimedW says what it should
+// be. SourceSWR is the radio's own at its products.
 type Input struct {
 	Book        *rulebook.Book
 	Carrier     rulebook.Carrier // MeanW and PEPW are set by Judge
 	MeanW, PEPW *float64
+	ClaimedW    *float64
+	SourceSWR   *float64
 	BandwidthHz float64 // of the emission, 0 where not known
 	Sweeps      []Sweep
 	Looks       []Look
@@ -94,6 +103,12 @@ func (in *Input) Check() error {
 	}
 	if in.Uncertainty.Relative < 0 {
 		bad.Add("expanded_uncertainty_dbc_db", "give 0 dB or more")
+	}
+	if in.ClaimedW != nil && !(*in.ClaimedW > 0) {
+		bad.Add("claimed_w", "give a power above 0 W")
+	}
+	if in.SourceSWR != nil && *in.SourceSWR < 1 {
+		bad.Add("source_swr", "give 1 or more")
 	}
 	if in.CarrierU < 0 {
 		bad.Add("carrier_uncertainty_db", "give 0 dB or more")
@@ -140,7 +155,12 @@ func (l *Look) check(bad *problem.List, field string) {
 	if l.FloorDBm != nil && math.Abs(*l.FloorDBm) > 400 {
 		bad.Add(field+".floor_dbm", "%g dBm is no level an analyzer shows", *l.FloorDBm)
 	}
+	oneOf(bad, field+".detector", l.Detector, "peak", "rms", "average", "sample")
+	oneOf(bad, field+".hold", l.Hold, "single", "max", "average")
 	oneOf(bad, field+".standing", string(l.Standing), string(InForce), string(Struck), string(Suspect))
+	if l.Tolerance < 0 {
+		bad.Add(field+".frequency_tolerance_hz", "give 0 Hz or more")
+	}
 	for k, p := range l.Peaks {
 		at := fmt.Sprintf("%s.peaks[%d]", field, k)
 		if p.Frequency < l.From || p.Frequency > l.To {

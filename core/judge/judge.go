@@ -2,7 +2,6 @@ package judge
 
 import (
 	"fmt"
-	"math"
 
 	"talloak/core/decision"
 	"talloak/core/rulebook"
@@ -35,9 +34,11 @@ func Judge(in Input) (Ruling, error) {
 		return Ruling{}, err
 	}
 	r := &ruler{in: in, f0: in.Carrier.Frequency, limits: &rulebook.Limits{}}
+	r.out.Governs, r.out.f0 = in.Book.Governs(r.f0), r.f0
 	r.out.Products, r.out.Findings = []Product{}, []Finding{}
 	r.gather()
 	r.findPower()
+	r.agree()
 	r.holdAgainstBook()
 	r.products()
 	r.cover()
@@ -50,7 +51,7 @@ func Judge(in Input) (Ruling, error) {
 func (r *ruler) gather() {
 	for i := range r.in.Sweeps {
 		if s := &r.in.Sweeps[i]; s.Standing == "" || s.Standing == InForce {
-			r.seen = append(r.seen, fromSweep(s, r.f0))
+			r.seen = append(r.seen, fromSweep(s, r.f0, units.Hertz(r.in.BandwidthHz)))
 		} else if s.Standing == Suspect {
 			r.say("suspect-sweep", "%s is suspect and was not counted", s.Name)
 		}
@@ -64,39 +65,21 @@ func (r *ruler) gather() {
 	}
 }
 
-func (r *ruler) say(code, format string, args ...any) {
-	r.out.Findings = append(r.out.Findings, Finding{Code: code, Detail: fmt.Sprintf(format, args...)})
+// advice is what a reviewer can do about a finding.
+var advice = map[string]string{
+	"carrier-disagrees":     "look for an offset forgotten, of the wrong sign, or counted twice",
+	"carrier-missing":       "was the radio keyed? Sweep it again",
+	"carrier-unchecked":     "read the power on a meter",
+	"carrier-against-claim": "is the offset right?",
+	"suspect-self-made":     "sweep again with 10 dB more attenuation and compare",
+	"not-a-sweep":           "tell resolution bandwidth and detector, or sweep with a peak detector",
+	"modulation-not-told":   "tell whether the carrier was bare or modulated",
+	"rbw-narrow":            "sweep a bare carrier, or with a wider resolution bandwidth",
+	"self-made-unverified":  "sweep again with 10 dB more attenuation and compare, or write the intercept points down",
 }
 
-// findPower settles the carrier's power: the meter's, else the highest seen.
-func (r *ruler) findPower() {
-	var highest *units.DBm
-	for _, e := range r.seen {
-		if e.carrier != nil && (highest == nil || e.carrier.level > *highest) {
-			highest = &e.carrier.level
-		}
-	}
-	if highest != nil {
-		r.out.CarrierSeen = ptr(float64(*highest))
-	}
-	switch {
-	case r.in.MeanW != nil:
-		r.carrier, r.known = units.Watts(*r.in.MeanW).DBm(), true
-		r.out.CarrierFrom = ptr("power-meter")
-	case highest != nil:
-		r.carrier, r.known = *highest, true
-		r.out.CarrierFrom = ptr("sweep")
-	default:
-		return
-	}
-	r.out.CarrierDBm = ptr(float64(r.carrier))
-	if r.in.MeanW != nil && highest != nil {
-		apart := math.Abs(float64(*highest - r.carrier))
-		joint := math.Hypot(float64(r.in.Uncertainty.Absolute), float64(r.in.CarrierU))
-		if apart > joint+decision.Slack {
-			r.say("carrier-disagrees", "the carrier reads %.1f dBm on the power meter and %.1f dBm in the sweep: %.1f dB apart where %.1f dB would be within both uncertainties", float64(r.carrier), float64(*highest), apart, joint)
-		}
-	}
+func (r *ruler) say(code, format string, args ...any) {
+	r.out.Findings = append(r.out.Findings, Finding{Code: code, Detail: fmt.Sprintf(format, args...), Advice: advice[code]})
 }
 
 // holdAgainstBook works out the limits and holds every trace against them.
@@ -121,6 +104,7 @@ func (r *ruler) holdAgainstBook() {
 		}
 		r.in.Carrier = c
 		r.limits = r.in.Book.For(c)
+		r.out.limits = r.limits
 		if r.limits.Citation != "" {
 			r.out.Citation = &r.limits.Citation
 		}
@@ -137,7 +121,7 @@ func (r *ruler) holdAgainstBook() {
 			looks = looks[1:]
 		}
 		if len(e.examined) > 0 {
-			e.holdAgainst(r.limits, r.in.Uncertainty)
+			r.holdAgainst(e)
 		}
 		half := e.skirtHalf(bandwidth)
 		for i := range e.lines {

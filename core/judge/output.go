@@ -1,6 +1,10 @@
 package judge
 
-import "talloak/core/decision"
+import (
+	"talloak/core/decision"
+	"talloak/core/rulebook"
+	"talloak/core/units"
+)
 
 // Kind is what a product is, in relation to the carrier.
 type Kind string
@@ -22,6 +26,7 @@ type Product struct {
 	LevelDBm    *float64         `json:"level_dbm"`
 	DBc         *float64         `json:"dbc"`
 	LimitDBm    *float64         `json:"limit_dbm"`
+	LimitDBc    *float64         `json:"limit_dbc"`
 	MarginDB    *float64         `json:"margin_db"`
 	DecidedBy   *string          `json:"decided_by"`
 	Citation    *string          `json:"citation"`
@@ -51,7 +56,8 @@ type Coverage struct {
 // Lines belong to a comb.
 type Finding struct {
 	Code      string   `json:"code"`
-	Detail    string   `json:"detail"`
+	Detail    string   `json:"detail"`           // what is so
+	Advice    string   `json:"advice,omitempty"` // what the reviewer can do about it
 	SpacingHz *float64 `json:"spacing_hz,omitempty"`
 	Lines     *int     `json:"lines,omitempty"`
 }
@@ -66,6 +72,20 @@ type Ruling struct {
 	Products    []Product        `json:"products"`
 	Coverage    Coverage         `json:"coverage"`
 	Findings    []Finding        `json:"findings"`
+	Governs     bool             `json:"governs"`  // the carrier lies in the book's service
 	Citation    *string          `json:"citation"` // of the clause, or of what applies instead
 	Detail      *string          `json:"detail"`   // in words, where no clause applies
+
+	f0     units.Hertz
+	limits *rulebook.Limits // that were ruled by; nil where the carrier's power is not known
+}
+
+// Says tells whether there is a finding of the code.
+func (r *Ruling) Says(code string) (detail string, ok bool) {
+	for _, f := range r.Findings {
+		if f.Code == code {
+			return f.Detail, true
+		}
+	}
+	return "", false
 }

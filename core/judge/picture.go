@@ -28,7 +28,7 @@ type CeilingPiece struct {
 // losing a crest.
 func Picture(s Sweep, buckets int) []Bucket {
 	thin := s.Trace.Thin(buckets)
-	floor := s.Trace.Floor()
+	floor := s.Trace.Floor(0)
 	known := knownWithin(s.Path, s.Trace.Start, s.Trace.Stop)
 	out := make([]Bucket, len(thin))
 	for i, r := range thin {
@@ -45,14 +45,22 @@ func Picture(s Sweep, buckets int) []Bucket {
 	return out
 }
 
-// Ceiling is the limit over [from, to] for a carrier, for drawing.
-func Ceiling(book *rulebook.Book, c rulebook.Carrier, from, to units.Hertz) []CeilingPiece {
-	pieces := book.For(c).Ceiling(from, to, rulebook.Uncertainty{})
-	out := make([]CeilingPiece, len(pieces))
-	for i, p := range pieces {
-		out[i] = CeilingPiece{FromHz: float64(p.From), ToHz: float64(p.To)}
-		if !math.IsInf(float64(p.Level), 0) {
-			out[i].LimitDBm = ptr(float64(p.Level))
+// Ceiling is the limit that was ruled by, over [from, to], for drawing. It stops at
+// the stretch round the carrier of which nothing is said.
+func (r *Ruling) Ceiling(from, to units.Hertz) []CeilingPiece {
+	out := []CeilingPiece{}
+	if r.limits == nil || !(to > from) {
+		return out
+	}
+	skirt := intervals{{r.f0 - units.Hertz(r.Coverage.NearCarrierHz), r.f0 + units.Hertz(r.Coverage.NearCarrierHz)}}
+	for _, p := range r.limits.Pieces(from, to) {
+		level := p.Ceiling(rulebook.Uncertainty{}, false)
+		for _, s := range (intervals{{p.From, p.To}}).minus(skirt) {
+			piece := CeilingPiece{FromHz: float64(s.lo), ToHz: float64(s.hi)}
+			if !math.IsInf(float64(level), 0) {
+				piece.LimitDBm = ptr(float64(level))
+			}
+			out = append(out, piece)
 		}
 	}
 	return out

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"talloak/core/decision"
+	"talloak/core/rulebook"
 	"talloak/core/units"
 )
 
@@ -30,56 +31,101 @@ func (r *ruler) products() {
 	r.spurs()
 }
 
-// sighting is a product in one piece of evidence.
+// sighting is a product in one piece of evidence. Its true level may be up to more
+// dB higher, and up to less dB lower, beside what its guard stands for.
 type sighting struct {
-	e       *evidence
-	level   units.DBm
-	f       units.Hertz
-	self    *units.DBm // what the analyzer itself is expected to show
-	middle  units.Hertz
-	unclear bool
+	e          *evidence
+	level      units.DBm
+	shown      units.DBm // as displayed
+	f          units.Hertz
+	more, less units.DB
+	guard      rulebook.Guard
+	self       *units.DBm // what the analyzer itself is expected to show
+	middle     units.Hertz
+	unclear    bool
+	spread     bool // a hump in an RBW wider than the limit is meant in
+	blind      bool // it stands where the noise hides the limit
 }
 
-func (s *sighting) suspect() bool { return s.self != nil && s.level <= *s.self+suspectWithin }
+// suspect tells whether a product is taken for the analyzer's own: within 6 dB of
+// what that is expected to make, to either side.
+func (s *sighting) suspect() bool {
+	return s.self != nil && s.level <= *s.self+suspectWithin && !s.refuted()
+}
 
-// suspectWithin is how far above a predicted self-made product a real one must
-// stand not to be taken for it, in dB.
+// refuted tells whether a product lies so far under what the analyzer should make
+// itself that its intercept is better than noted.
+func (s *sighting) refuted() bool { return s.self != nil && s.level < *s.self-suspectWithin }
+
+// suspectWithin is how far a real product must stand from a predicted self-made one
+// not to be taken for it, in dB.
 const suspectWithin = 6
 
-// multiple is the product at multiple m of the carrier over all evidence: the
-// highest seen that is not suspect, else the highest seen, else the lowest bound.
+// sight makes a sighting of a line, with its level and guard at f.
+func (r *ruler) sight(e *evidence, l line, order int, f units.Hertz) *sighting {
+	level, ok := e.atConnector(l.shown, f)
+	if !ok {
+		level = l.level
+	}
+	s := &sighting{e: e, level: level, shown: l.shown, f: l.f, middle: l.middle, unclear: l.unclear}
+	s.more = r.mayBeMore(e, order, l, true)
+	if !l.dBc {
+		s.less = e.high()
+	}
+	s.blind = r.isBlind(e, f)
+	r.guard(s, f)
+	return s
+}
+
+func (r *ruler) guard(s *sighting, f units.Hertz) {
+	noise := s.e.floor.High(s.e.trace.Nearest(s.f))
+	s.guard = rulebook.Guard{U: r.uncertainty(s.e, f), Hidden: hidden(noise, s.shown), Raised: raised(noise, s.shown), Lifts: s.e.lifts}
+}
+
+// multiple is the product at multiple m of the carrier over all evidence: those
+// that see it and are not suspect, else those that see it, else the lowest bound.
 func (r *ruler) multiple(kind Kind, order int, m float64) Product {
 	expected := units.Hertz(m) * r.f0
-	var valid, doubtful, unseen *sighting
+	wide := 1
+	if kind == Harmonic {
+		wide = order
+	}
+	var valid, doubtful []*sighting
+	var unseen *sighting
 	for _, e := range r.seen {
 		centre, half := e.window(m, r.f0)
 		if l := e.take(centre, half); l != nil {
-			level, ok := e.atConnector(l.shown, expected)
-			if !ok {
-				level = l.level
-			}
-			s := &sighting{e: e, level: level, f: l.f, middle: l.middle}
-			if kind == Harmonic && r.known {
+			s := r.sight(e, *l, wide, expected)
+			if kind == Harmonic && r.known && e.flat == nil {
 				if self, ok := e.path.SelfMade(r.carrier, r.f0, order); ok {
 					s.self = &self
 				}
 			}
+			if s.refuted() {
+				r.say("intercept-doubtful", "%s shows harmonic %d at %.1f dBm, more than %d dB under the %.1f dBm the analyzer should make itself: its intercept point is better than noted", e.title(), order, float64(s.level), suspectWithin, float64(*s.self))
+			}
 			if s.suspect() {
-				doubtful = higher(doubtful, s)
+				doubtful = append(doubtful, s)
 			} else {
-				valid = higher(valid, s)
+				valid = append(valid, s)
 			}
 		} else if kind == Harmonic {
-			if level, at, ok := e.bound(centre, half, expected); ok && (unseen == nil || level < unseen.level) {
-				unseen = &sighting{e: e, level: level, f: at}
+			s, ok := e.bound(centre, half, expected)
+			if !ok || e.isList {
+				continue
+			}
+			s.more, s.blind = r.mayBeMore(e, wide, line{}, false), e.low() > 0 || r.isBlind(e, expected)
+			r.guard(s, expected)
+			if unseen == nil || s.better(unseen) {
+				unseen = s
 			}
 		}
 	}
 	p := Product{Kind: kind, Order: &order, ExpectedHz: ptr(float64(expected))}
 	switch {
-	case valid != nil:
+	case len(valid) > 0:
 		r.judgeSeen(&p, valid, expected)
-	case doubtful != nil:
+	case len(doubtful) > 0:
 		r.judgeSeen(&p, doubtful, expected)
 	case unseen != nil:
 		r.judgeUnseen(&p, unseen, expected)
@@ -93,11 +139,13 @@ func (r *ruler) multiple(kind Kind, order int, m float64) Product {
 	return p
 }
 
-func higher(a, b *sighting) *sighting {
-	if a == nil || b.level > a.level {
-		return b
+// better tells whether an unseen bound is worth more than another: one that can
+// rule before one that cannot, then the lower.
+func (s *sighting) better(o *sighting) bool {
+	if s.blind != o.blind {
+		return o.blind
 	}
-	return a
+	return s.level+units.DBm(s.more) < o.level+units.DBm(o.more)
 }
 
 func (r *ruler) limit(p *Product, f units.Hertz) {
@@ -105,7 +153,7 @@ func (r *ruler) limit(p *Product, f units.Hertz) {
 		return
 	}
 	l := r.limits.At(f)
-	p.LimitDBm, p.Citation = l.LimitDBm, l.Citation
+	p.LimitDBm, p.LimitDBc, p.Citation = l.LimitDBm, l.LimitDBc, l.Citation
 	if l.DecidedBy != nil {
 		p.DecidedBy = ptr(string(*l.DecidedBy))
 	}
@@ -123,53 +171,127 @@ func (r *ruler) fill(p *Product, s *sighting, f units.Hertz) {
 	if p.LimitDBm != nil {
 		p.MarginDB = ptr(*p.LimitDBm - *p.LevelDBm)
 	}
+	if s.e.flat != nil { // the level is not known, only its distance from the carrier
+		p.LevelDBm, p.LimitDBm = nil, nil
+	}
 }
 
-func (r *ruler) judgeSeen(p *Product, s *sighting, f units.Hertz) {
-	spread := r.sumHump(s, f)
-	r.fill(p, s, f)
-	p.Seen, p.Suspect = true, s.suspect()
-	if s.self != nil {
-		p.SelfMadeDBm = ptr(float64(*s.self))
+// judgeSeen rules on a product by all that saw it: it passes by the highest, fails
+// by their mean.
+func (r *ruler) judgeSeen(p *Product, seen []*sighting, f units.Hertz) {
+	for _, s := range seen {
+		r.sumHump(s, f)
+	}
+	highest := slices.MaxFunc(seen, func(a, b *sighting) int { return sign(a.level - b.level) })
+	r.fill(p, highest, f)
+	p.Seen, p.Suspect = true, highest.suspect()
+	if highest.self != nil {
+		p.SelfMadeDBm = ptr(float64(*highest.self))
 	}
 	if !r.known {
 		return
 	}
-	judge := func(level units.DBm) decision.Verdict {
-		return r.limits.Judge(f, level, r.in.Rule, r.in.Uncertainty)
-	}
-	p.Verdict = judge(s.level)
 	switch {
-	case p.Verdict == decision.NoLimit:
+	case r.judgeAt(highest, f, r.in.Rule) == decision.NoLimit:
+		p.Verdict = decision.NoLimit
 	case p.Suspect:
-		low, high := apart(s.level, *s.self)
-		p.Verdict = decision.Inconclusive
-		if judge(high) == decision.Pass {
-			p.Verdict = decision.Pass
-		} else if judge(low) == decision.Fail {
-			p.Verdict = decision.Fail
-		}
-	case (s.unclear || spread) && p.Verdict == decision.Fail:
+		p.Verdict = r.judgeSuspect(highest, f)
+	case r.passes(seen, f):
+		p.Verdict = decision.Pass
+	case r.fails(seen, f):
+		p.Verdict = decision.Fail
+	default:
 		p.Verdict = decision.Inconclusive
 	}
+}
+
+func sign(v units.DBm) int {
+	switch {
+	case v < 0:
+		return -1
+	case v > 0:
+		return 1
+	}
+	return 0
+}
+
+// passes tells whether the highest of the sweeps and looks that see a product
+// passes, and no figure of a list speaks against it. A list alone passes nothing.
+func (r *ruler) passes(seen []*sighting, f units.Hertz) bool {
+	var highest *sighting
+	for _, s := range seen {
+		if s.e.isList {
+			alone := *s
+			alone.more, alone.less = s.e.low(), s.e.high()
+			if r.judgeAt(&alone, f, r.in.Rule) != decision.Pass {
+				return false
+			}
+		} else if highest == nil || s.level > highest.level {
+			highest = s
+		}
+	}
+	return highest != nil && !highest.blind && r.judgeAt(highest, f, r.in.Rule) == decision.Pass
+}
+
+// fails tells whether the mean of those that see a product fails. Where one has a
+// carrier that agrees, one that has not takes no part.
+func (r *ruler) fails(seen []*sighting, f units.Hertz) bool {
+	agreed := slices.ContainsFunc(seen, func(s *sighting) bool { return s.e.off == 0 })
+	mean := sighting{e: seen[0].e}
+	n := 0
+	for _, s := range seen {
+		if agreed && s.e.off != 0 {
+			continue
+		}
+		if s.unclear || s.spread {
+			return false
+		}
+		n++
+		mean.level += s.level - units.DBm(s.less)
+		mean.guard.U.Absolute = max(mean.guard.U.Absolute, s.guard.U.Absolute)
+		mean.guard.U.Relative = max(mean.guard.U.Relative, s.guard.U.Relative)
+		mean.guard.Raised += s.guard.Raised
+		mean.guard.Lifts = mean.guard.Lifts || s.guard.Lifts
+		if s.e.flat != nil {
+			mean.e = s.e
+		}
+	}
+	mean.level /= units.DBm(n)
+	mean.guard.Raised /= units.DB(n)
+	return r.judgeAt(&mean, f, r.in.Rule) == decision.Fail
+}
+
+// judgeSuspect rules on what the analyzer may have made itself: it passes only if
+// the sum of both still does, fails only if their difference does.
+func (r *ruler) judgeSuspect(s *sighting, f units.Hertz) decision.Verdict {
+	low, high := apart(s.level, *s.self)
+	up, down := *s, *s
+	up.level, down.level = high, low
+	switch {
+	case r.passes([]*sighting{&up}, f):
+		return decision.Pass
+	case !math.IsInf(float64(low), 0) && r.fails([]*sighting{&down}, f):
+		return decision.Fail
+	}
+	return decision.Inconclusive
 }
 
 // sumHump gives a hump its power in the reference bandwidth of the limit, where
 // there is one. A discrete line is never scaled. With a resolution bandwidth
 // wider than the reference the sum cannot be had: spread tells that an excess
 // then decides nothing.
-func (r *ruler) sumHump(s *sighting, f units.Hertz) (spread bool) {
+func (r *ruler) sumHump(s *sighting, f units.Hertz) {
 	reference, ok := r.limits.ReferenceBandwidth(f)
 	if !ok || s.middle == 0 {
-		return false
+		return
 	}
 	if s.e.trace.Resolution() > reference*(1+1e-9) {
-		return true
+		s.spread = true
+		return
 	}
 	if level, ok := s.e.atConnector(s.e.within(s.middle, reference), f); ok {
 		s.level = max(s.level, level)
 	}
-	return false
 }
 
 // apart is the range in which the true level lies when the analyzer adds a
@@ -184,49 +306,39 @@ func apart(shown, self units.DBm) (low, high units.DBm) {
 	return units.DBm(20 * math.Log10(l-s)), high
 }
 
-// judgeUnseen passes a bound that with its uncertainty is within the limit.
-// It never fails: nothing was seen.
+// judgeUnseen passes a bound that with its guard is within the limit. It never
+// fails: nothing was seen.
 func (r *ruler) judgeUnseen(p *Product, s *sighting, f units.Hertz) {
 	r.fill(p, s, f)
 	if !r.known {
 		return
 	}
-	p.Verdict = r.limits.Judge(f, s.level, decision.Guarded, r.in.Uncertainty)
-	if p.Verdict == decision.Fail || p.Verdict == decision.Inconclusive {
+	p.Verdict = r.judgeAt(s, f, decision.Guarded)
+	if p.Verdict != decision.NoLimit && (p.Verdict != decision.Pass || s.blind) {
 		p.Verdict = decision.NotCovered
 	}
 }
 
-// spurs are the lines that are left. The same spur in several sweeps counts
-// once, at its highest.
+// spurs are the lines that are left. The same spur in several sweeps counts once.
 func (r *ruler) spurs() {
 	var all []*sighting
 	for _, e := range r.seen {
-		for i := range e.lines {
-			if l := &e.lines[i]; !l.used {
-				all = append(all, &sighting{e: e, level: l.level, f: l.f, middle: l.middle, unclear: l.unclear})
+		for _, l := range e.lines {
+			if !l.used {
+				all = append(all, r.sight(e, l, 1, l.f))
 			}
 		}
 	}
-	slices.SortStableFunc(all, func(a, b *sighting) int {
-		switch {
-		case a.f < b.f:
-			return -1
-		case a.f > b.f:
-			return 1
-		}
-		return 0
-	})
+	slices.SortStableFunc(all, func(a, b *sighting) int { return sign(units.DBm(a.f - b.f)) })
 	for i := 0; i < len(all); {
-		best := all[i]
 		members := map[*evidence]bool{all[i].e: true}
 		k := i + 1
 		for ; k < len(all) && !members[all[k].e] && all[k].f-all[i].f <= sameLine(all[i].e, all[i].f)+sameLine(all[k].e, all[k].f); k++ {
 			members[all[k].e] = true
-			best = higher(best, all[k])
 		}
+		same := all[i:k]
 		p := Product{Kind: Spur}
-		r.judgeSeen(&p, best, best.f)
+		r.judgeSeen(&p, same, slices.MaxFunc(same, func(a, b *sighting) int { return sign(a.level - b.level) }).f)
 		if !r.known {
 			p.Verdict = decision.Void
 		}
@@ -237,8 +349,11 @@ func (r *ruler) spurs() {
 
 // sameLine is how far a line's frequency may be off in an evidence.
 func sameLine(e *evidence, f units.Hertz) units.Hertz {
-	if e.isLook {
-		return lookShare * f
+	switch {
+	case e.isLook:
+		return e.lookWindow(f)
+	case e.isList:
+		return listWindow(f, e.trace)
 	}
 	return max(e.trace.Step(), e.trace.Resolution())
 }

@@ -28,7 +28,7 @@ func scene(t *testing.T, sweeps ...Sweep) Input {
 }
 
 func line1MHz(name string, from, to int, noise float64, lines map[int]float64) Sweep {
-	s := Sweep{Name: name, Path: path.FlatLoss(50), Trace: sweep.Trace{Start: units.Hertz(from) * 1e6, Stop: units.Hertz(to) * 1e6, RBW: 100e3, Levels: make([]float64, to-from+1)}}
+	s := Sweep{Name: name, Path: path.FlatLoss(50), Detector: "peak", Trace: sweep.Trace{Start: units.Hertz(from) * 1e6, Stop: units.Hertz(to) * 1e6, RBW: 100e3, Levels: make([]float64, to-from+1)}}
 	for i := range s.Trace.Levels {
 		s.Trace.Levels[i] = noise
 	}
@@ -187,7 +187,7 @@ func TestOverloadIsSaid(t *testing.T) {
 	blank.Path = p
 	unknown := scene(t, blank)
 	unknown.MeanW = nil
-	if got := codes(judge(t, unknown)); got != "carrier-missing self-made-unverified" {
+	if got := codes(judge(t, unknown)); got != "carrier-unchecked carrier-missing self-made-unverified" {
 		t.Errorf("%q", got)
 	}
 	if *r.Coverage.ToHz != 1e9 {

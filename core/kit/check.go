@@ -42,6 +42,14 @@ func (s *Spec) Check() error {
 			bad.Add(fmt.Sprintf("scales_w[%d]", i), "give the end of the scale in W, above 0")
 		}
 	}
+	if len(s.DivisionsW) > len(s.ScalesW) {
+		bad.Add("divisions_w", "give a division for each scale, no more")
+	}
+	for i, d := range s.DivisionsW {
+		if d < 0 {
+			bad.Add(fmt.Sprintf("divisions_w[%d]", i), "give the needle's division on that scale in W, above 0")
+		}
+	}
 	if s.AccuracyDB < 0 {
 		bad.Add("accuracy_db", "give 0 dB or more")
 	}

@@ -16,7 +16,8 @@ import (
 // Kind is what sort of thing an item is.
 type Kind string
 
-// The kinds of kit. The last four do not lie on a path from the radio.
+// The kinds of kit. Supply, generator and
+// antenna analyzer do not lie on a path from the radio.
 const (
 	Adapter            Kind = "adapter"
 	Cable              Kind = "cable"
@@ -43,7 +44,7 @@ var kinds = []struct {
 }{
 	{Adapter, path.Adapter}, {Cable, path.Cable}, {ThroughMeter, path.Meter}, {TerminatingMeter, path.TerminatingMeter}, {Load, path.Load},
 	{Attenuator, path.Attenuator}, {SwitchedAttenuator, path.Attenuator}, {Tap, path.Tap}, {Coupler, path.Tap}, {Sampler, path.Tap},
-	{Analyzer, path.Analyzer}, {ServiceMonitor, path.TerminatingMeter}, {Supply, ""}, {SignalGenerator, ""}, {AntennaAnalyzer, ""}, {Antenna, ""},
+	{Analyzer, path.Analyzer}, {ServiceMonitor, path.TerminatingMeter}, {Supply, ""}, {SignalGenerator, ""}, {AntennaAnalyzer, ""}, {Antenna, path.Load},
 }
 
 // Kinds lists all kinds.
@@ -97,7 +98,8 @@ type LevelRange struct {
 
 // Spec is everything known about an item. Element is what it is on a path, with
 // its frequency range, ratings, loss and SWR; Meter how well it reads watts, on
-// one of ScalesW where it has several. AccuracyDB is the amplitude accuracy of
+// one of ScalesW where it has several, with a needle's division on each in
+// DivisionsW where they are known. AccuracyDB is the amplitude accuracy of
 // an analyzer or generator in dB, a half-width, or the expanded uncertainty of a
 // certificate where AccuracyK gives its coverage factor. Typical names the fields, by
 // their path in here, that hold a typical value rather than the item's own.
@@ -106,6 +108,7 @@ type Spec struct {
 	Element      path.Element   `json:"element"`
 	Meter        *reading.Meter `json:"meter,omitempty"`
 	ScalesW      []float64      `json:"scales_w,omitempty"`
+	DivisionsW   []float64      `json:"divisions_w,omitempty"`
 	Positions    []Position     `json:"positions,omitempty"`
 	AccuracyDB   float64        `json:"accuracy_db,omitempty"`
 	AccuracyK    *float64       `json:"accuracy_k,omitempty"`
@@ -118,7 +121,8 @@ type Spec struct {
 }
 
 // Accuracy is the standard uncertainty of an analyzer's or generator's levels, in
-// dB, with its distribution: of a maker's limit, or of a certificate.
+// dB, with its distribution: of a maker's limit, or of a certificate. Nothing stated
+// is 0: ask Counted.
 func (s *Spec) Accuracy() (u units.DB, distribution string) {
 	if s.AccuracyK != nil {
 		return units.DB(s.AccuracyDB / *s.AccuracyK), "normal"
@@ -164,7 +168,8 @@ func (s *Spec) Settings() []string {
 // On is the item on a path at a setting: the element, and the meter where it
 // reads power. Errors are on "setting", or on fields of the spec.
 func (s *Spec) On(setting string) (path.Element, *reading.Meter, error) {
-	e, meter := s.Element, s.Meter
+	counted := s.Counted()
+	e, meter := counted.Element, counted.Meter
 	if kind := s.KindOf(); kind.PathKind() == "" {
 		return e, nil, problem.New("kit_id", "a %s does not lie on the way from the radio to an instrument", kind)
 	} else {
@@ -186,10 +191,13 @@ func (s *Spec) On(setting string) (path.Element, *reading.Meter, error) {
 			return e, meter, nil
 		}
 	}
-	for _, w := range s.ScalesW {
+	for i, w := range s.ScalesW {
 		if scaleName(w) == setting && meter != nil {
 			m := *meter
 			m.ScaleW = &w
+			if m.Needle {
+				m.DigitW = s.division(i)
+			}
 			return e, &m, nil
 		}
 	}

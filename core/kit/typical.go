@@ -24,11 +24,11 @@ func Typical(kind Kind) Spec {
 		mark("element.cable", "element.length_m", "element.tolerance_db")
 	case ThroughMeter:
 		e.Loss, e.SWR = &path.Loss{FlatDB: v(0.1)}, v(1.1)
-		s.Meter = &reading.Meter{PctReading: 5, DigitW: 0.01}
+		s.Meter = &reading.Meter{PctReading: typicalMeterPct, DigitW: 0.01}
 		mark("element.loss.flat_db", "element.swr", "meter.pct_reading", "meter.digit_w")
 	case TerminatingMeter, ServiceMonitor:
 		e.SWR = v(1.2)
-		s.Meter = &reading.Meter{PctReading: 5}
+		s.Meter = &reading.Meter{PctReading: typicalMeterPct}
 		mark("element.swr", "meter.pct_reading")
 	case Load:
 		e.SWR, e.ToHz = v(1.2), v(500e6)

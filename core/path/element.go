@@ -66,12 +66,15 @@ type Range struct {
 // of a one-port file counts where it has an answer, the flat one elsewhere.
 // ExpandedDB is the expanded uncertainty of the loss on a certificate, at its
 // CoverageFactor (2 where none is given), beside or instead of the tolerance.
-// CouplingUnknown is a sampler nobody has measured: it has no loss. Measured
-// supersedes printed losses.
+// CouplingUnknown is a sampler nobody has measured: it has no loss. FlatWithinDB is
+// the half-width by which its coupling at two frequencies differs, where its owner
+// vouches for that. TypicalTolerance says that the tolerance is that of its kind,
+// stated by nobody. Measured supersedes printed losses.
 type Element struct {
 	Kind               Kind            `json:"kind,omitempty"`
 	Name               string          `json:"name,omitempty"`
 	Loss               *Loss           `json:"loss,omitempty"`
+	TypicalTolerance   bool            `json:"typical_tolerance,omitempty"`
 	ToleranceDB        *float64        `json:"tolerance_db,omitempty"`
 	ExpandedDB         *float64        `json:"expanded_db,omitempty"`
 	CoverageFactor     *float64        `json:"coverage_factor,omitempty"`
@@ -87,6 +90,7 @@ type Element struct {
 	LengthM            *float64        `json:"length_m,omitempty"`
 	CouplingDB         *float64        `json:"coupling_db,omitempty"`
 	CouplingUnknown    bool            `json:"coupling_unknown,omitempty"`
+	FlatWithinDB       *float64        `json:"flat_within_db,omitempty"`
 	MainLoadW          *float64        `json:"main_load_w,omitempty"`
 	Ranges             []Range         `json:"ranges,omitempty"`
 	SHIDBm             *float64        `json:"shi_dbm,omitempty"`
@@ -219,6 +223,7 @@ func (e *Element) compile() (curve, error) {
 	positive(&bad, "main_load_w", e.MainLoadW, "a rating in W above 0")
 	atLeast(&bad, "tolerance_db", e.ToleranceDB, 0, "dB")
 	atLeast(&bad, "expanded_db", e.ExpandedDB, 0, "dB")
+	atLeast(&bad, "flat_within_db", e.FlatWithinDB, 0, "dB")
 	positive(&bad, "coverage_factor", e.CoverageFactor, "the k of the certificate, above 0; it is usually 2")
 	atLeast(&bad, "length_m", e.LengthM, 0, "m")
 	atLeast(&bad, "input_attenuation_db", e.InputAttenuationDB, 0, "dB")

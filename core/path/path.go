@@ -238,6 +238,18 @@ func (p *Path) LossUncertainty(f units.Hertz) units.DB {
 	return units.DB(math.Sqrt(sum))
 }
 
+// TypicalTolerances names the elements whose tolerance at f is only that of their
+// kind.
+func (p *Path) TypicalTolerances(f units.Hertz) []string {
+	var out []string
+	for i, e := range p.elements {
+		if e.TypicalTolerance && i < p.passed() && p.runAt(i, f) == nil && !slices.Contains(out, e.Title()) {
+			out = append(out, e.Title())
+		}
+	}
+	return out
+}
+
 // WorstLossUncertainty is the largest LossUncertainty at the multiples of a
 // carrier, up to the given one, that have a loss; that of the carrier if none has.
 func (p *Path) WorstLossUncertainty(carrier units.Hertz, upTo int) units.DB {
@@ -248,6 +260,36 @@ func (p *Path) WorstLossUncertainty(carrier units.Hertz, upTo int) units.DB {
 		}
 	}
 	return worst
+}
+
+// FirstSWR is the SWR at f of the first element that states one: what the radio
+// looks into; nil where none does.
+func (p *Path) FirstSWR(f units.Hertz) *float64 {
+	for i := range p.curves {
+		if swr := p.curves[i].swr(f); swr != nil {
+			return swr
+		}
+	}
+	return nil
+}
+
+// RelativeOnly is a path with a coupling nobody measured, taken as 0 dB, for levels
+// below the carrier: within is the half-width, in dB, by which its owner vouches
+// that the coupling at two frequencies differs. False for any other path, and for
+// one whose coupling nobody vouches for.
+func (p *Path) RelativeOnly() (flat *Path, within units.DB, ok bool) {
+	flat = &Path{elements: p.elements, curves: slices.Clone(p.curves), runs: p.runs}
+	for i, e := range p.elements {
+		if !e.CouplingUnknown || slices.ContainsFunc(p.runs, func(r run) bool { return i >= r.first && i <= r.last }) {
+			continue
+		}
+		if e.FlatWithinDB == nil {
+			return nil, 0, false
+		}
+		flat.curves[i].unknown = false
+		within, ok = units.DB(math.Hypot(float64(within), *e.FlatWithinDB)), true
+	}
+	return flat, within, ok
 }
 
 // rangeAt is the range of an analyzer in use at f (the first listed), or nil.

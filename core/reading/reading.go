@@ -3,6 +3,8 @@ package reading
 import (
 	"fmt"
 	"math"
+	"slices"
+	"strings"
 
 	"gonum.org/v1/gonum/stat"
 
@@ -36,7 +38,41 @@ type Meter struct {
 	// it is not given a fifth of a division is taken.
 	NeedleW float64 `json:"needle_w,omitempty"`
 
+	// RepeatabilityPct is the scatter of one reading: the standard deviation of
+	// several of the same power, in percent of it, known by 4 degrees of freedom.
+	RepeatabilityPct *float64 `json:"repeatability_pct,omitempty"`
+
+	// That a figure is the typical one of its kind, stated by nobody.
+	TypicalAccuracy      bool `json:"typical_accuracy,omitempty"`
+	TypicalRepeatability bool `json:"typical_repeatability,omitempty"`
+
 	Baseline *Baseline `json:"baseline,omitempty"`
+}
+
+// repeatabilityDegrees is how well a meter's own repeatability is known.
+const repeatabilityDegrees = 4
+
+// typicalRepeatability is the scatter of one reading on a digital meter, relative to
+// power, where nobody found it; a needle is read to a fifth of a division (both
+// common practice, no source).
+const typicalRepeatability = 0.01
+
+// needleU is how well a needle is read, as a standard uncertainty in W; 0 for a
+// digital display, or where neither that nor the division is known.
+func (m Meter) needleU() float64 {
+	switch {
+	case !m.Needle:
+		return 0
+	case m.NeedleW > 0:
+		return m.NeedleW
+	}
+	return m.DigitW / 5
+}
+
+// Pooled is the scatter of the earlier repeats on the same meter.
+type Pooled struct {
+	SRelative float64 `json:"s_relative"`
+	Degrees   int     `json:"degrees_of_freedom"`
 }
 
 // Baseline is what a meter was found to show more than others, once its owner
@@ -48,12 +84,20 @@ type Baseline struct {
 	UncertaintyDB float64 `json:"standard_uncertainty_db"`
 	FromHz        float64 `json:"from_hz"`
 	ToHz          float64 `json:"to_hz"`
-	On            string  `json:"on,omitempty"`
-	Against       string  `json:"against,omitempty"`
+	// AtHz are the frequencies themselves; where they are not known, both ends are.
+	AtHz    []float64 `json:"frequencies_hz,omitempty"`
+	On      string    `json:"on,omitempty"`
+	Against string    `json:"against,omitempty"`
 }
 
 func (b *Baseline) covers(f units.Hertz) bool {
-	return float64(f) >= b.FromHz*(1-path.SameFrequency) && float64(f) <= b.ToHz*(1+path.SameFrequency)
+	at := b.AtHz
+	if len(at) == 0 {
+		at = []float64{b.FromHz, b.ToHz}
+	}
+	return slices.ContainsFunc(at, func(found float64) bool {
+		return math.Abs(float64(f)-found) <= path.SameFrequency*found
+	})
 }
 
 func (b *Baseline) title() string {
@@ -77,12 +121,15 @@ type Input struct {
 	SourceSWR       *float64
 	AppliedOffsetDB float64
 	Path            *path.Path
+	Pooled          *Pooled // earlier repeats on the meter; nil where there are none
 }
 
 // Flag is something odd about a reading.
 type Flag struct {
 	Code   string `json:"code"`
 	Detail string `json:"detail"`
+	Advice string `json:"advice,omitempty"` // what can be done about it
+	Voids  bool   `json:"voids"`            // the reading does not count
 }
 
 // Result is a reading referred to the connector. Fields are nil where there is
@@ -131,7 +178,7 @@ func Refer(in Input) (Result, error) {
 		out.BaselineDB = &b.OffsetDB
 		loss -= units.DB(b.OffsetDB)
 	} else if b != nil {
-		out.add("baseline-elsewhere", false, "the %s was found from %s to %s and is not applied at %s", b.title(), units.Hertz(b.FromHz), units.Hertz(b.ToHz), in.Frequency)
+		out.add("baseline-elsewhere", false, "the %s was found elsewhere and is not applied at %s", b.title(), in.Frequency)
 	}
 	w := mean * (loss - units.DB(in.AppliedOffsetDB)).Ratio()
 	if math.IsInf(w*1000, 0) {
@@ -144,8 +191,12 @@ func Refer(in Input) (Result, error) {
 	out.Budget = in.budget(watts, mean)
 	level := float64(units.Watts(w).DBm())
 	low, high := out.Budget.Interval(units.Watts(w))
-	u, l, h := float64(out.Budget.ExpandedDB()), float64(low), float64(high)
-	out.AtConnectorDBm, out.LowW, out.HighW, out.UncertaintyDB = &level, &l, &h, &u
+	l, h := float64(low), float64(high)
+	out.AtConnectorDBm, out.LowW, out.HighW = &level, &l, &h
+	if db, bounded := out.Budget.ExpandedDB(); bounded {
+		u := float64(db)
+		out.UncertaintyDB = &u
+	}
 	return out, nil
 }
 
@@ -162,6 +213,14 @@ func (in Input) Check() error {
 	bad.AddErr("meter", m.Check())
 	if in.SourceSWR != nil && *in.SourceSWR < 1 {
 		bad.Add("source_swr", "give 1 or more")
+	}
+	if p := in.Pooled; p != nil {
+		if p.SRelative < 0 {
+			bad.Add("pooled.s_relative", "give 0 or more, relative to power")
+		}
+		if p.Degrees < 1 {
+			bad.Add("pooled.degrees_of_freedom", "give 1 or more")
+		}
 	}
 	return bad.Err()
 }
@@ -192,6 +251,9 @@ func (m Meter) Check() error {
 	if m.CoverageFactor != nil && !(*m.CoverageFactor > 0) {
 		bad.Add("coverage_factor", "give the k of the certificate, above 0; it is usually 2")
 	}
+	if m.RepeatabilityPct != nil && *m.RepeatabilityPct < 0 {
+		bad.Add("repeatability_pct", "give 0 %% or more")
+	}
 	if m.SWR != nil && *m.SWR < 1 {
 		bad.Add("swr", "give 1 or more")
 	}
@@ -210,7 +272,11 @@ func (in Input) budget(watts []float64, mean float64) uncertainty.Budget {
 	var b uncertainty.Budget
 	m := in.Meter
 	if m.PctReading > 0 {
-		b = append(b, uncertainty.Rectangular("meter, of reading", m.PctReading/100))
+		source := "meter, of reading"
+		if m.TypicalAccuracy {
+			source += ", typical of its kind"
+		}
+		b = append(b, uncertainty.Rectangular(source, m.PctReading/100))
 	}
 	if m.PctFullScale > 0 {
 		b = append(b, uncertainty.Rectangular("meter, of full scale", m.PctFullScale/100**m.ScaleW/mean))
@@ -224,21 +290,25 @@ func (in Input) budget(watts []float64, mean float64) uncertainty.Budget {
 	if m.ExpandedDB > 0 {
 		b = append(b, uncertainty.Stated("meter, certificate, in dB", m.ExpandedDB/uncertainty.DBPerRelative, m.CoverageFactor))
 	}
-	switch {
-	case m.NeedleW > 0 && m.Needle:
-		b = append(b, uncertainty.Standard("reading the needle", m.NeedleW/mean, "normal"))
-	case m.DigitW > 0 && m.Needle: // interpolated to a fifth of a division
-		b = append(b, uncertainty.Standard("reading the needle", m.DigitW/5/mean, "normal"))
-	case m.DigitW > 0:
+	if u := m.needleU(); u > 0 {
+		b = append(b, uncertainty.Standard("reading the needle", u/mean, "normal"))
+	} else if m.DigitW > 0 {
 		b = append(b, uncertainty.DigitStep("digital step", m.DigitW/mean))
 	}
-	if len(watts) > 1 {
-		b = append(b, uncertainty.Repeats(stat.StdDev(watts, nil)/mean, len(watts)))
+	if s := in.scatter(watts, mean); s.Degrees > 0 {
+		line := uncertainty.Repeats(s, len(watts))
+		if m.TypicalRepeatability && s.Degrees == repeatabilityDegrees {
+			line.Source += ", typical of its kind"
+		}
+		b = append(b, line)
 	}
 	if u := float64(in.Path.LossUncertainty(in.Frequency)); u > 0 {
 		source := "loss of the path"
 		if on := in.Path.MeasuredOn(in.Frequency); on != "" {
 			source += ", measured " + on
+		}
+		if typical := in.Path.TypicalTolerances(in.Frequency); len(typical) > 0 {
+			source += ", tolerance typical of its kind for " + strings.Join(typical, ", ")
 		}
 		b = append(b, uncertainty.Standard(source, u/uncertainty.DBPerRelative, "combined"))
 	}
@@ -252,18 +322,49 @@ func (in Input) budget(watts []float64, mean float64) uncertainty.Budget {
 	return b
 }
 
-// Peak is a peak power that the same meter showed, in W, referred to the
-// connector as the reading was; nil where the reading could not be.
-func (r *Result) Peak(shownW float64) *float64 {
-	if r.AtConnectorW == nil || !(r.ReadingW > 0) {
-		return nil
+// scatter is that of one reading, pooled from what the meter's maker or owner says,
+// its earlier repeats, and these.
+func (in Input) scatter(watts []float64, mean float64) uncertainty.Scatter {
+	var known []uncertainty.Scatter
+	if r := in.Meter.RepeatabilityPct; r != nil {
+		known = append(known, uncertainty.Scatter{S: *r / 100, Degrees: repeatabilityDegrees})
+	} else if in.Meter.TypicalRepeatability {
+		known = append(known, uncertainty.Scatter{S: max(typicalRepeatability, in.Meter.needleU()/mean), Degrees: repeatabilityDegrees})
 	}
-	w := shownW * *r.AtConnectorW / r.ReadingW
-	return &w
+	if p := in.Pooled; p != nil {
+		known = append(known, uncertainty.Scatter{S: p.SRelative, Degrees: p.Degrees})
+	}
+	return uncertainty.Pool(append(known, Scatter(watts, mean))...)
+}
+
+// Scatter is that of repeats of one power, relative to their mean; a single reading
+// tells none.
+func Scatter(watts []float64, mean float64) uncertainty.Scatter {
+	if len(watts) < 2 || !(mean > 0) {
+		return uncertainty.Scatter{}
+	}
+	return uncertainty.Scatter{S: stat.StdDev(watts, nil) / mean, Degrees: len(watts) - 1}
+}
+
+// ScatterOf is that of readings as typed.
+func ScatterOf(values []units.Quantity) (uncertainty.Scatter, error) {
+	watts := make([]float64, len(values))
+	for i, v := range values {
+		w, err := v.Power()
+		if err != nil {
+			return uncertainty.Scatter{}, err
+		}
+		watts[i] = float64(w)
+	}
+	return Scatter(watts, stat.Mean(watts, nil)), nil
+}
+
+var flagAdvice = map[string]string{
+	"pegged": "change the scale", "low-on-scale": "a smaller scale tells more", "zero": "was the transmitter keyed?", "unsteady": "repeat it",
 }
 
 func (r *Result) add(code string, void bool, format string, args ...any) {
-	r.Flags = append(r.Flags, Flag{code, fmt.Sprintf(format, args...)})
+	r.Flags = append(r.Flags, Flag{code, fmt.Sprintf(format, args...), flagAdvice[code], void})
 	r.Counts = r.Counts && !void
 }
 
@@ -285,16 +386,16 @@ func (r *Result) flag(in Input, watts []float64, mean float64) {
 		r.add("meter-out-of-range", true, "the meter is not made for %s; a reading there does not count", in.Frequency)
 	}
 	if m.ScaleW != nil && highest >= *m.ScaleW {
-		r.add("pegged", true, "the reading is at the end of the %s scale; change the scale", units.Watts(*m.ScaleW))
+		r.add("pegged", true, "the reading is at the end of the %s scale: the power may be higher", units.Watts(*m.ScaleW))
 	}
 	if m.ScaleW != nil && mean < lowShare**m.ScaleW {
-		r.add("low-on-scale", false, "the reading is under a tenth of the %s scale; a smaller scale tells more", units.Watts(*m.ScaleW))
+		r.add("low-on-scale", false, "the reading is under a tenth of the %s scale", units.Watts(*m.ScaleW))
 	}
 	if highest-lowest > unsteadyShare*mean {
 		r.add("unsteady", false, "the readings differ by %.0f %% of their mean", 100*(highest-lowest)/mean)
 	}
 	if mean == 0 {
-		r.add("zero", false, "no output shown; was the transmitter keyed?")
+		r.add("zero", false, "no output shown")
 	}
 }
 

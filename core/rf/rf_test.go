@@ -135,3 +135,13 @@ func TestAMPeak(t *testing.T) {
 		}
 	}
 }
+
+// TestAMDepth: 10.3 and 30 W are 0.71; 11.2 and 50.7 W are positive peaks of 113 %
+// (practice cases, worked by hand).
+func TestAMDepth(t *testing.T) {
+	for _, c := range []struct{ carrier, peak, want float64 }{{10.3, 30, 0.707}, {11.2, 50.7, 1.128}, {4, 16, 1}} {
+		if got := AMDepth(units.Watts(c.carrier), units.Watts(c.peak)); math.Abs(got-c.want) > 0.001 {
+			t.Errorf("%v and %v W: %v, want %v", c.carrier, c.peak, got, c.want)
+		}
+	}
+}

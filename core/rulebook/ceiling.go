@@ -7,10 +7,9 @@ import (
 	"talloak/core/units"
 )
 
-// Ceiling is the highest level that still passes with the uncertainty added,
-// over [from, to], as pieces of constant level; +Inf where there is no limit.
-// Segments for harmonics only do not make a ceiling between the harmonics.
-func (l *Limits) Ceiling(from, to units.Hertz, u Uncertainty) []Piece {
+// Pieces are the limits over [from, to] as stretches in which they are constant.
+// Segments for harmonics only set none between the harmonics.
+func (l *Limits) Pieces(from, to units.Hertz) []Piece {
 	cuts := []units.Hertz{from, to}
 	add := func(f units.Hertz) {
 		if f > from && f < to {
@@ -29,32 +28,42 @@ func (l *Limits) Ceiling(from, to units.Hertz, u Uncertainty) []Piece {
 	cuts = slices.Compact(cuts)
 	pieces := make([]Piece, 0, len(cuts))
 	for i := 1; i < len(cuts); i++ {
-		pieces = append(pieces, Piece{cuts[i-1], cuts[i], l.ceilingAt((cuts[i-1]+cuts[i])/2, u)})
+		pieces = append(pieces, Piece{cuts[i-1], cuts[i], l.spanAt((cuts[i-1] + cuts[i]) / 2)})
 	}
 	return pieces
 }
 
-// Piece is a stretch with a constant ceiling.
+// Piece is a stretch with one limit, or none.
 type Piece struct {
 	From, To units.Hertz
-	Level    units.DBm
+	span     *span
 }
 
-func (l *Limits) ceilingAt(f units.Hertz, u Uncertainty) units.DBm {
-	s := l.spanAt(f)
+// Ceiling is the highest level that still passes with each term's uncertainty
+// added; +Inf where there is no limit. With relativeOnly the terms that ask for an
+// absolute level are left out.
+func (p Piece) Ceiling(u Uncertainty, relativeOnly bool) units.DBm {
+	none := units.DBm(math.Inf(1))
+	s := p.span
 	if s == nil || s.seg.HarmonicsOnly {
-		return units.DBm(math.Inf(1))
+		return none
 	}
-	level := s.terms[0].level - units.DBm(s.terms[0].u(u))
-	for _, t := range s.terms[1:] {
+	level, held := none, false
+	for _, t := range s.terms {
+		if relativeOnly && !t.relative {
+			continue
+		}
 		guarded := t.level - units.DBm(t.u(u))
-		if s.seg.Combine == Lenient {
+		switch {
+		case !held:
+			level, held = guarded, true
+		case s.seg.Combine == Lenient:
 			level = max(level, guarded)
-		} else {
+		default:
 			level = min(level, guarded)
 		}
 	}
-	if s.seg.FloorDBm != nil {
+	if s.seg.FloorDBm != nil && held && !relativeOnly {
 		level = max(level, units.DBm(*s.seg.FloorDBm)-units.DBm(u.Absolute))
 	}
 	return level

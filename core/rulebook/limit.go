@@ -22,6 +22,7 @@ const (
 // Limits are a book's limits for one carrier.
 type Limits struct {
 	Applies  bool
+	Governs  bool   // the carrier lies in the book's service, whether or not it sets a limit
 	Citation string // of the clause, or of what applies instead
 	Detail   string // in words, where no clause applies
 
@@ -53,10 +54,8 @@ func (b *Book) For(c Carrier) *Limits {
 	if c.Service == "" {
 		c.Service = b.Service
 	}
-	l := &Limits{carrier: c}
-	if len(b.Carriers) > 0 && !slices.ContainsFunc(b.Carriers, func(s Stretch) bool {
-		return float64(c.Frequency) >= s.FromHz && float64(c.Frequency) <= s.ToHz
-	}) {
+	l := &Limits{carrier: c, Governs: b.Governs(c.Frequency)}
+	if !l.Governs {
 		l.Citation, l.Detail = b.CarriersBy, "the carrier lies outside the service of this book"
 		return l
 	}
@@ -85,6 +84,13 @@ func (b *Book) For(c Carrier) *Limits {
 	}
 	l.Citation, l.Detail = b.OtherwiseBy, b.OtherwiseDetail
 	return l
+}
+
+// Governs tells whether a carrier lies in the service of the book.
+func (b *Book) Governs(carrier units.Hertz) bool {
+	return len(b.Carriers) == 0 || slices.ContainsFunc(b.Carriers, func(s Stretch) bool {
+		return float64(carrier) >= s.FromHz && float64(carrier) <= s.ToHz
+	})
 }
 
 func (w *Condition) fits(c Carrier) bool {
@@ -269,23 +275,70 @@ func (l *Limits) ReferenceBandwidth(f units.Hertz) (units.Hertz, bool) {
 	return 0, false
 }
 
+// Guard is what a level is guarded with: its expanded uncertainty, and what noise
+// may have added to or taken from the figure shown, in dB. Where noise lifts rather
+// than scatters, as under max hold, what it added counts in full.
+type Guard struct {
+	U              Uncertainty
+	Hidden, Raised units.DB // by how much noise may make the true level higher, or lower, than shown
+	Lifts          bool
+}
+
+// Plain is a guard for a level without noise.
+func Plain(u Uncertainty) Guard { return Guard{U: u} }
+
+func (g Guard) pass(u units.DB) units.DB { return units.DB(math.Hypot(float64(u), float64(g.Hidden))) }
+
+func (g Guard) fail(u units.DB) units.DB {
+	if g.Lifts {
+		return u + g.Raised
+	}
+	return units.DB(math.Hypot(float64(u), float64(g.Raised)))
+}
+
+// Hiding is the uncertainty of each term with what noise may hide in it: what a
+// level must stay under the limit by to pass.
+func (g Guard) Hiding() Uncertainty {
+	return Uncertainty{Absolute: g.pass(g.U.Absolute), Relative: g.pass(g.U.Relative)}
+}
+
+// Level is what is known of an emission: that it lies between two levels, and
+// whether only its distance from the carrier is known, not the level itself.
+type Level struct {
+	Least, Most  units.DBm
+	RelativeOnly bool
+}
+
+// Exactly is a level known to be at one place.
+func Exactly(v units.DBm) Level { return Level{Least: v, Most: v} }
+
 // Judge is the verdict on a level at f, each term guarded with its own
-// uncertainty; NoLimit where there is none.
-func (l *Limits) Judge(f units.Hertz, level units.DBm, rule decision.Rule, u Uncertainty) decision.Verdict {
+// uncertainty; NoLimit where there is none. What cannot be held against a term,
+// since only the distance from the carrier is known, neither passes nor fails it.
+func (l *Limits) Judge(f units.Hertz, level Level, rule decision.Rule, g Guard) decision.Verdict {
 	s := l.spanAt(f)
 	if s == nil {
 		return decision.NoLimit
 	}
+	hold := func(limit units.DBm, relative bool) decision.Verdict {
+		u := g.U.Absolute
+		if relative {
+			u = g.U.Relative
+		} else if level.RelativeOnly {
+			return decision.Inconclusive
+		}
+		return rule.Between(units.DB(limit-level.Most), units.DB(limit-level.Least), g.pass(u), g.fail(u))
+	}
 	verdicts := make([]decision.Verdict, len(s.terms))
 	for i, t := range s.terms {
-		verdicts[i] = rule.Decide(units.DB(t.level-level), t.u(u))
+		verdicts[i] = hold(t.level, t.relative)
 	}
 	v := decision.Stricter(verdicts...)
 	if s.seg.Combine == Lenient {
 		v = decision.Lenient(verdicts...)
 	}
 	if s.seg.FloorDBm != nil {
-		v = decision.Lenient(v, rule.Decide(units.DB(units.DBm(*s.seg.FloorDBm)-level), u.Absolute))
+		v = decision.Lenient(v, hold(units.DBm(*s.seg.FloorDBm), false))
 	}
 	return v
 }

@@ -82,11 +82,11 @@ func TestCeilingIsTheLimit(t *testing.T) {
 	for _, b := range books {
 		for _, c := range []rulebook.Carrier{carrier(14.2e6, 100), carrier(146e6, 5), carrier(146e6, 0.05), carrier(446e6, 5)} {
 			l := b.For(c)
-			for _, p := range l.Ceiling(1e6, 3e9, rulebook.Uncertainty{}) {
+			for _, p := range l.Pieces(1e6, 3e9) {
 				f := p.From + (p.To-p.From)*0.37
-				got := l.At(f)
-				if (got.LimitDBm == nil) != math.IsInf(float64(p.Level), 1) || got.LimitDBm != nil && math.Abs(*got.LimitDBm-float64(p.Level)) > 1e-9 {
-					t.Errorf("%s, %v at %v: ceiling %v, limit %v", b.ID, c.Frequency, f, p.Level, got.LimitDBm)
+				got, ceiling := l.At(f), float64(p.Ceiling(rulebook.Uncertainty{}, false))
+				if (got.LimitDBm == nil) != math.IsInf(ceiling, 1) || got.LimitDBm != nil && math.Abs(*got.LimitDBm-ceiling) > 1e-9 {
+					t.Errorf("%s, %v at %v: ceiling %v, limit %v", b.ID, c.Frequency, f, ceiling, got.LimitDBm)
 				}
 			}
 		}
@@ -105,7 +105,7 @@ func TestJudgeAgreesWithLimit(t *testing.T) {
 			if d > 0 {
 				want = decision.Fail
 			}
-			if got := l.Judge(292e6, limit+d, decision.Simple, rulebook.Uncertainty{}); got != want {
+			if got := l.Judge(292e6, rulebook.Exactly(limit+d), decision.Simple, rulebook.Guard{}); got != want {
 				t.Errorf("%v W, %+v dB: %s", w, d, got)
 			}
 		}

@@ -29,8 +29,12 @@ func (b *Book) SearchRange(c Carrier) (Stretch, string, bool) {
 	return Stretch{}, "", false
 }
 
-// PowerLimitFor is the power limit that applies to a carrier, or nil.
+// PowerLimitFor is the power limit that applies to a carrier; nil where there is
+// none, or the book does not govern the carrier.
 func (b *Book) PowerLimitFor(c Carrier) *PowerLimit {
+	if !b.Governs(c.Frequency) {
+		return nil
+	}
 	c.State = Operating
 	for i := range b.PowerLimits {
 		if b.PowerLimits[i].When.fits(c) {

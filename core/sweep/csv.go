@@ -31,7 +31,11 @@ type Import struct {
 // The error is a *problem.Error on the field "csv" with the line number: text
 // that is no table, frequencies that do not rise evenly, levels no analyzer
 // shows, columns that could be read in two ways, more than MaxCSV.
-func ParseCSV(data []byte) (Import, error) {
+func ParseCSV(data []byte) (Import, error) { return ParseCSVIn(data, "") }
+
+// ParseCSVIn is ParseCSV with the unit of the frequencies told, Hz, kHz, MHz or GHz,
+// whatever the text says; empty goes by the text.
+func ParseCSVIn(data []byte, unit string) (Import, error) {
 	if len(data) > MaxCSV {
 		return Import{}, problem.New("csv", "the file is over 64 MiB")
 	}
@@ -46,6 +50,9 @@ func ParseCSV(data []byte) (Import, error) {
 		frequencyBuffers.Put(scratch)
 	}()
 	lay, err := p.findLayout()
+	if u := unitIn(unit); u >= 0 {
+		lay.exp10 = u
+	}
 	if err == nil {
 		err = p.readRows(&lay)
 	}
@@ -53,6 +60,16 @@ func ParseCSV(data []byte) (Import, error) {
 		return Import{}, problem.New("csv", "%s", err.Error())
 	}
 	return p.finish(lay)
+}
+
+// Doubt asks whether frequencies of the unit taken can be meant for a carrier: a
+// file headed Hz that holds MHz lies far below it. Empty where they can.
+func (i Import) Doubt(carrier units.Hertz) string {
+	const far = 1000
+	if i.Trace.Stop*far >= carrier && i.Trace.Start <= carrier*far {
+		return ""
+	}
+	return fmt.Sprintf("the frequencies run from %s to %s, which cannot be meant for a carrier of %s: which unit are they in?", i.Trace.Start, i.Trace.Stop, carrier)
 }
 
 // frequencyBuffers are scratch: the frequencies are only checked for being even.

@@ -109,7 +109,7 @@ func FuzzParseCSV(f *testing.F) {
 		if err := got.Trace.Check(); err != nil {
 			t.Fatalf("%q gives a trace that is none: %v", data, err)
 		}
-		got.Trace.Peaks(got.Trace.Floor())
+		got.Trace.Peaks(got.Trace.Floor(0))
 		got.Trace.Thin(100)
 	})
 }
@@ -140,7 +140,7 @@ func TestFloorFollowsSteps(t *testing.T) {
 			}
 		}
 		tr.Levels[n/4] = -20
-		f := tr.Floor()
+		f := tr.Floor(0)
 		for _, c := range []struct {
 			at   int
 			want units.DBm
@@ -163,7 +163,7 @@ func TestPeaksMergeAndPart(t *testing.T) {
 		tr.Levels[i] = l
 	}
 	var at []int
-	for _, p := range tr.Peaks(tr.Floor()) {
+	for _, p := range tr.Peaks(tr.Floor(0)) {
 		at = append(at, p.Index)
 	}
 	if fmt.Sprint(at) != "[300 400 404 408]" {

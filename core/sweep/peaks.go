@@ -1,35 +1,43 @@
 package sweep
 
-import "talloak/core/units"
+import (
+	"math"
+	"slices"
 
-// Peak is a line that stands out of the noise of a trace.
+	"talloak/core/units"
+)
+
+// Peak is a line that stands out of the noise of a trace. Its points run from
+// First up to, not including, End.
 type Peak struct {
-	Index     int
-	Frequency units.Hertz
-	Level     units.DBm // as displayed
+	Index      int
+	Frequency  units.Hertz
+	Level      units.DBm // as displayed
+	First, End int
 }
 
-// Peaks finds the lines of a trace: local maxima clear of the noise, apart from
-// a stronger neighbour by a dip of at least Visible dB, and merged with one
-// within two points or the RBW, whichever is wider. They come in rising
+// Peaks finds the lines of a trace: local maxima from the floor's threshold up,
+// apart from a stronger neighbour by a dip of at least Visible dB, and merged with
+// one within two points or the RBW, whichever is wider. They come in rising
 // frequency. It allocates for the peaks alone.
 func (t Trace) Peaks(f Floor) []Peak {
 	var peaks []Peak
 	merge := max(2*t.Step(), t.Resolution()) * (1 + 1e-9)
-	add := func(i int) {
-		p := Peak{i, t.Frequency(i), units.DBm(t.Levels[i])}
+	add := func(best, first, end int) {
+		p := Peak{best, t.Frequency(best), units.DBm(t.Levels[best]), first, end}
 		if k := len(peaks); k > 0 && p.Frequency-peaks[k-1].Frequency <= merge {
-			if p.Level > peaks[k-1].Level {
-				peaks[k-1] = p
+			p.First = peaks[k-1].First
+			if p.Level <= peaks[k-1].Level {
+				p.Index, p.Frequency, p.Level = peaks[k-1].Index, peaks[k-1].Frequency, peaks[k-1].Level
 			}
+			peaks[k-1] = p
 			return
 		}
 		peaks = append(peaks, p)
 	}
 	n := len(t.Levels)
 	for i := 0; i < n; {
-		b := i / f.block
-		threshold, end := f.threshold(b), min(n, (b+1)*f.block)
+		threshold, end := float64(f.Line(i)), min(n, f.BlockEnd(i))
 		for i < end && t.Levels[i] < threshold {
 			i++
 		}
@@ -37,7 +45,7 @@ func (t Trace) Peaks(f Floor) []Peak {
 			continue
 		}
 		stop := i + 1
-		for stop < n && t.Levels[stop] >= f.threshold(stop/f.block) {
+		for stop < n && t.Levels[stop] >= float64(f.Line(stop)) {
 			stop++
 		}
 		t.splitRun(i, stop, add)
@@ -47,27 +55,55 @@ func (t Trace) Peaks(f Floor) []Peak {
 }
 
 // splitRun gives the maxima of a run above the noise that are parted by a dip
-// of at least Visible dB.
-func (t Trace) splitRun(start, stop int, add func(int)) {
-	best, low, falling := start, 0.0, false
+// of at least Visible dB, each with its part of the run.
+func (t Trace) splitRun(start, stop int, add func(best, first, end int)) {
+	best, first, dip, falling := start, start, start, false
 	for i := start; i < stop; i++ {
 		v := t.Levels[i]
 		switch {
-		case falling && v > low+Visible:
-			falling, best = false, i
+		case falling && v > t.Levels[dip]+Visible:
+			add(best, first, dip)
+			falling, best, first = false, i, dip
+		case falling && v < t.Levels[dip]:
+			dip = i
 		case falling:
-			low = min(low, v)
 		case v > t.Levels[best]:
 			best = i
 		case v < t.Levels[best]-Visible:
-			add(best)
-			falling, low = true, v
+			falling, dip = true, i
 		}
 	}
-	if !falling {
-		add(best)
-	}
+	add(best, first, stop)
 }
+
+// Figures are the lines of a list of figures: points further apart than they can
+// see, or of unknown resolution. With an RBW told, each is a line by itself; else a
+// point is one where none beside it is higher, or where onLine tells that it was
+// read for its own sake. What stands in the noise between such points, where there
+// is enough of it to tell, is none.
+func (t Trace) Figures(onLine func(units.Hertz) bool) ([]Peak, Floor) {
+	var lines []Peak
+	var rest []float64
+	n := len(t.Levels)
+	for i, v := range t.Levels {
+		f := t.Frequency(i)
+		read := onLine(f) || (i == 0 || v > t.Levels[i-1]) && (i == n-1 || v > t.Levels[i+1])
+		if !read {
+			rest = append(rest, v)
+		}
+		if read || t.RBW > 0 {
+			lines = append(lines, Peak{i, f, units.DBm(v), i, i + 1})
+		}
+	}
+	floor := NoNoise()
+	if len(rest) >= fewestOfNoise {
+		floor = level(noiseFromBelow(rest))
+	}
+	return slices.DeleteFunc(lines, func(p Peak) bool { return p.Level < floor.Line(p.Index) }), floor
+}
+
+// fewestOfNoise is how many points of noise tell what noise there is.
+const fewestOfNoise = 5
 
 // Highest is the highest point of the trace within [lo, hi]; false where no
 // point lies there.
@@ -82,5 +118,11 @@ func (t Trace) Highest(lo, hi units.Hertz) (Peak, bool) {
 			best = i
 		}
 	}
-	return Peak{best, t.Frequency(best), units.DBm(t.Levels[best])}, true
+	return Peak{best, t.Frequency(best), units.DBm(t.Levels[best]), first, end}, true
+}
+
+// Nearest is the point nearest to f.
+func (t Trace) Nearest(f units.Hertz) int {
+	at := math.Round(float64((f - t.Start) / t.Step()))
+	return int(min(float64(len(t.Levels)-1), max(0, at)))
 }

@@ -60,11 +60,34 @@ func UShaped(source string, a float64) Line {
 	return Line{source, a / math.Sqrt2, "U-shaped", math.Sqrt2}
 }
 
-// Repeats is the scatter of n >= 2 readings with the given standard deviation
-// relative to power: s / sqrt n, enlarged by t95(n-1)/2 for few readings
-// (JCGM 100 annex G, Table G.2: t95 is 4.303 at 2 degrees of freedom, 2.776 at 4).
-func Repeats(s float64, n int) Line {
-	enlarged := s * T95(n-1) / CoverageFactor
+// Scatter is how far single readings on a meter lie from each other: a standard
+// deviation relative to power, with the degrees of freedom it is known by.
+type Scatter struct {
+	S       float64
+	Degrees int
+}
+
+// Pool puts estimates of one scatter together: the root of the mean of their
+// squares, weighted by degrees of freedom (JCGM 100, 4.2.4 and H.3.6, pooled
+// estimates of variance). None, or none with a degree of freedom, give none.
+func Pool(estimates ...Scatter) Scatter {
+	var out Scatter
+	sum := 0.0
+	for _, e := range estimates {
+		sum += float64(e.Degrees) * e.S * e.S
+		out.Degrees += e.Degrees
+	}
+	if out.Degrees > 0 {
+		out.S = math.Sqrt(sum / float64(out.Degrees))
+	}
+	return out
+}
+
+// Repeats is the part of a mean of n readings with the given scatter: s / sqrt n,
+// enlarged by t95/2 for the few degrees of freedom it is known by (JCGM 100 annex
+// G, Table G.2: t95 is 4.303 at 2 degrees of freedom, 2.776 at 4).
+func Repeats(s Scatter, n int) Line {
+	enlarged := s.S * T95(s.Degrees) / CoverageFactor
 	return Line{"repeats", enlarged / math.Sqrt(float64(n)), "t", math.Sqrt(float64(n))}
 }
 
@@ -87,8 +110,15 @@ func (b Budget) Standard() float64 {
 // Expanded is the combined uncertainty at k = 2 relative to power.
 func (b Budget) Expanded() float64 { return CoverageFactor * b.Standard() }
 
-// ExpandedDB is the upper end of the expanded uncertainty in dB, 10 log10(1 + 2u).
-func (b Budget) ExpandedDB() units.DB { return units.RatioDB(1 + b.Expanded()) }
+// ExpandedDB is the wider side of the expanded uncertainty in dB, the one below:
+// -10 log10(1 - 2u); false where 2u is 1 or more, and the level is not bounded
+// below.
+func (b Budget) ExpandedDB() (units.DB, bool) {
+	if b.Expanded() >= 1 {
+		return 0, false
+	}
+	return -units.RatioDB(1 - b.Expanded()), true
+}
 
 // Interval is p(1 - 2u) to p(1 + 2u), the low end not under 0 W. It is never
 // linearised in dB: 1 W at 2 W is +1.76/-3.01 dB.

@@ -25,7 +25,7 @@ func TestGUMParts(t *testing.T) {
 		{DigitStep("a", 0.01), 0.01 / 3.4641016},
 		{UShaped("a", 0.08), 0.08 / 1.4142136},
 		{Standard("a", 0.02, "normal"), 0.02},
-		{Repeats(0.03, 5), 0.03 / math.Sqrt(5) * 2.776 / 2},
+		{Repeats(Scatter{0.03, 4}, 5), 0.03 / math.Sqrt(5) * 2.776 / 2},
 	} {
 		if math.Abs(c.line.Relative-c.want) > 1e-5 {
 			t.Errorf("%+v, want %v", c.line, c.want)
@@ -47,10 +47,25 @@ func TestBudgetCombinesBySquares(t *testing.T) {
 	}
 	// 1 W at 2 W: +1.76 / -3.01 dB, so never linear.
 	wide := Budget{Standard("a", 0.25, "normal")}
-	if got := float64(wide.ExpandedDB()); math.Abs(got-1.761) > 0.001 {
-		t.Errorf("%v dB", got)
+	if got, ok := wide.ExpandedDB(); !ok || math.Abs(float64(got)-3.010) > 0.001 {
+		t.Errorf("%v dB, the wider side is 3.01", got)
 	}
-	if low, _ := (Budget{Standard("a", 0.8, "normal")}).Interval(1); low != 0 {
+	none := Budget{Standard("a", 0.8, "normal")}
+	if low, _ := none.Interval(1); low != 0 {
 		t.Errorf("low %v is under nothing", low)
+	}
+	if _, ok := none.ExpandedDB(); ok {
+		t.Error("an interval down to nothing has a figure in dB")
+	}
+}
+
+// TestPool: JCGM 100, 4.2.4: the mean of the squares weighted by degrees of
+// freedom: 1 % known by 4 and 4 % by 2 are sqrt((4 + 32)/6) = 2.449 %.
+func TestPool(t *testing.T) {
+	if got := Pool(Scatter{0.01, 4}, Scatter{}, Scatter{0.04, 2}); got.Degrees != 6 || math.Abs(got.S-0.024495) > 1e-6 {
+		t.Errorf("%+v", got)
+	}
+	if got := Pool(Scatter{}); got.S != 0 || got.Degrees != 0 {
+		t.Errorf("nothing pooled gives %+v", got)
 	}
 }

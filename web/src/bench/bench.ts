@@ -14,6 +14,8 @@ export interface Level {
   name: string
   w: number
   a?: number
+  mode?: string
+  pep?: boolean
 }
 
 /** What is keyed into a path, as the API asks for it. */
@@ -105,6 +107,7 @@ function levelNames(n: number): string[] {
 export function cured(parts: Part[], cure: Cure): Part[] {
   const out = parts.map((p) => ({ ...p }))
   for (const s of cure.steps) {
+    if (s.do === 'measure') continue // done on the bench, not on the path
     const part = { kit_id: s.kit_id, setting: s.setting }
     if (s.do === 'replace') out.splice(s.at, 1, part)
     else out.splice(s.do === 'insert' ? s.at : out.length, 0, part)

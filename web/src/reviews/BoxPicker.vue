@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The boxes of a review, a band at a level each; done ones have a full dot.
 import type { Cell } from '../shared/api/client'
-import { cellKey } from './review'
+import { boxName, cellKey } from './review'
 
 defineProps<{ cells: Cell[]; done?: (c: Cell) => boolean }>()
 const at = defineModel<number>({ required: true })
@@ -10,7 +10,7 @@ const at = defineModel<number>({ required: true })
 <template>
   <div class="boxes" role="group" aria-label="Band and level">
     <button v-for="(c, i) in cells" :key="cellKey(c)" type="button" :aria-pressed="i === at" @click="at = i">
-      {{ c.band.name }} {{ c.level }}<i v-if="done" :class="{ done: done(c) }" />
+      {{ boxName(c, cells) }}<i v-if="done" :class="{ done: done(c) }" />
     </button>
     <slot />
   </div>

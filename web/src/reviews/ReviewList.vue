@@ -3,7 +3,7 @@ import { onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, ask, newKey, type Refusal, type Schemas } from '../shared/api/client'
 import { day, words } from '../shared/figures'
-import RulingShape from '../shared/shapes/RulingShape.vue'
+import TwoWholes from '../shared/shapes/TwoWholes.vue'
 
 const router = useRouter()
 const reviews = ref<Schemas['ReviewSummary'][] | null>(null)
@@ -56,9 +56,9 @@ async function start() {
       <p>Name one above. You then type what its maker claims, key it into a load, sweep it through pads, and read the ruling.</p>
     </div>
     <RouterLink v-for="r in reviews ?? []" :key="r.id" class="sheet card" :to="`/reviews/${r.id}/ruling`">
-      <RulingShape :verdict="r.verdict" :size="44" />
       <div>
         <h2>{{ r.title }}</h2>
+        <TwoWholes :power="r.power" :emissions="r.emissions" :size="34" />
         <p>{{ words(r.headline) }}</p>
         <p v-if="r.changes" class="soft small">changed: {{ r.changes }}</p>
         <p class="soft small">
@@ -83,9 +83,7 @@ async function start() {
   justify-content: start;
 }
 .card {
-  display: grid;
-  grid-template-columns: 44px 1fr;
-  gap: 20px;
+  display: block;
   text-decoration: none;
   margin-bottom: -1px;
 }

@@ -1,6 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, reactive, ref } from 'vue'
 import type { Asked } from '../bench/bench'
+import { megahertz } from '../shared/figures'
 import { api, ask, Refusal, type Cell, type Review, type Schemas } from '../shared/api/client'
 
 type Write = Omit<Schemas['Change-reviewRequest'], 'version' | '$schema'>
@@ -68,27 +69,37 @@ export const useReview = defineStore('review', () => {
   function measureAt(c: Cell, hz: number) {
     elsewhere[at(c)] = hz
   }
+  /** What is to be said of a frequency outside the band claimed; empty where it lies within. */
+  const outside = (c: Cell) =>
+    frequencyOf(c) >= c.band.from_hz && frequencyOf(c) <= c.band.to_hz
+      ? ''
+      : `${megahertz(frequencyOf(c))} lies outside ${c.band.name}: kept at its own frequency, not held against the claim; only into a closed load, where local law allows even that.`
   const keyed = (c: Cell) => ({ band: c.band.name, level: c.level, mode: c.mode as 'FM', frequency_hz: frequencyOf(c) })
 
   const cells = computed<Cell[]>(() => review.value?.cells ?? [])
-  // What is wired must stand the hardest the radio can do: AM has peaks of four times its carrier.
-  const hardestMode = computed<'AM' | 'FM'>(() => (cells.value.some((c) => c.mode === 'AM') ? 'AM' : 'FM'))
-
-  /** What is keyed into a path for a box: the levels of its band, the hardest mode, the radio's own volts. */
+  /** What is keyed into a path for a box: the levels of its band, the most of every mode elsewhere, the radio's own volts. */
   function wiring(c: Cell, measured_w = 0, amps: (c: Cell) => number | undefined = () => undefined): Asked {
     const s = review.value?.subject
-    const band = cells.value.filter((x) => x.band.name === c.band.name && x.mode === c.mode && x.claimed_w > 0)
-    const highest = Math.max(...cells.value.map((x) => x.claimed_w), 0)
-    const levels = band.map((x) => ({ name: x.level, w: x.claimed_w, a: amps(x) }))
-    // The path must stand the most the radio can do on any band.
-    if (!levels.some((l) => l.w === highest) && highest > 0) levels.push({ name: 'another band', w: highest, a: undefined })
-    return { frequency_hz: frequencyOf(c), levels, measured_w, mode: hardestMode.value, rule_book: review.value?.rules.rule_book ?? 'us-amateur', radio_min_v: s?.supply_min_v, radio_max_v: s?.supply_max_v }
+    const claims = cells.value.filter((x) => x.claimed_w > 0)
+    const band = claims.filter((x) => x.band.name === c.band.name && x.mode === c.mode)
+    const levels = band.map((x) => ({ name: x.level, w: x.claimed_w, a: amps(x), mode: x.mode, pep: x.pep }))
+    // The path must stand the most the radio can do on any band, in each mode.
+    for (const mode of new Set(claims.map((x) => x.mode))) {
+      const most = claims.filter((x) => x.mode === mode).reduce((a, b) => (b.claimed_w > a.claimed_w ? b : a))
+      if (!band.includes(most)) levels.push({ name: `${most.band.name} ${most.level} ${mode}`, w: most.claimed_w, a: undefined, mode, pep: most.pep })
+    }
+    return { frequency_hz: frequencyOf(c), levels, measured_w, mode: c.mode as Asked['mode'], rule_book: review.value?.rules.rule_book ?? 'us-amateur', radio_min_v: s?.supply_min_v, radio_max_v: s?.supply_max_v }
   }
-  return { review, trouble, saving, stale, cells, frequencyOf, measureAt, keyed, hardestMode, wiring, load, save, flush }
+  return { review, trouble, saving, stale, cells, frequencyOf, measureAt, outside, keyed, wiring, load, save, flush }
 })
 
 export function cellKey(c: Cell): string {
   return `${c.band.name} ${c.level} ${c.mode}`
+}
+
+/** What a band and level is called; with its mode where the review has several. */
+export function boxName(c: Cell, all: Cell[]): string {
+  return `${c.band.name} ${c.level}${all.some((o) => o.mode !== c.mode) ? ` ${c.mode}` : ''}`
 }
 
 /** Megahertz as typed, with a point or a comma, as Hz; null where it is no frequency. */

@@ -1,15 +1,24 @@
-<script setup lang="ts">
-// Words on a measurement: strike it, doubt it, take that back; each with a reason.
-import { ref } from 'vue'
+<script lang="ts">
+export type Standing = 'in-force' | 'suspect' | 'struck' | 'explained'
+</script>
 
-type Standing = 'in-force' | 'suspect' | 'struck'
-const props = defineProps<{ standing: string; doubt?: boolean }>()
+<script setup lang="ts">
+// Words on a measurement: strike it, doubt it, say what explains a difference, take
+// that back; each with a reason.
+import { computed, ref } from 'vue'
+
+const props = defineProps<{ standing: string; doubt?: boolean; contradicts?: boolean }>()
 const emit = defineEmits<{ say: [standing: Standing, reason: string] }>()
 const asking = ref<Standing | null>(null)
 const reason = ref('')
 
-const choices: [Standing, string][] =
-  props.standing !== 'in-force' ? [['in-force', 'take that back']] : props.doubt ? [['struck', 'strike it'], ['suspect', 'doubt it']] : [['struck', 'strike it']]
+const choices = computed<[Standing, string][]>(() => {
+  if (props.standing !== 'in-force') return [['in-force', 'take that back']]
+  const out: [Standing, string][] = [['struck', 'strike it']]
+  if (props.doubt) out.push(['suspect', 'doubt it'])
+  if (props.contradicts) out.push(['explained', 'explain the difference'])
+  return out
+})
 
 function send() {
   if (!asking.value || !reason.value.trim()) return

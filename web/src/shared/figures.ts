@@ -43,6 +43,9 @@ export const dbm = (v: number | null | undefined) => (v == null ? 'no figure' : 
 export const dbc = (v: number | null | undefined) => (v == null ? 'no figure' : minus(`${v.toFixed(1)} dBc`))
 export const fine = (v: number) => minus(`${v.toFixed(2)} dB`)
 
+/** A share of a claim, as it is shown everywhere. */
+export const percent = (v: number) => (v < 10 ? `${v.toFixed(1)} %` : `${v.toFixed(0)} %`)
+
 export function day(iso: string): string {
   return new Date(iso).toLocaleString('en-GB', { day: 'numeric', month: 'short', year: 'numeric', hour: '2-digit', minute: '2-digit' })
 }

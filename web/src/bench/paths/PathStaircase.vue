@@ -11,7 +11,7 @@ import StairGauges from './StairGauges.vue'
 import StairPicture from './StairPicture.vue'
 
 const props = defineProps<{ pathId: string; asked: Asked; compact?: boolean }>()
-const emit = defineEmits<{ safe: [boolean]; atMost: [seconds: number | null]; taken: [string] }>()
+const emit = defineEmits<{ safe: [boolean]; atMost: [seconds: number | null]; taken: [string]; settings: [Stairs['settings']] }>()
 
 const bench = useBench()
 const stairs = ref<Stairs | null>(null)
@@ -30,6 +30,7 @@ watch(
       trouble.value = ''
       emit('safe', got.safe)
       emit('atMost', got.key_at_most_s)
+      emit('settings', got.settings)
     } catch (e) {
       if (turn !== asking) return
       trouble.value = (e as Refusal).words

@@ -5,6 +5,8 @@ import type { Cure, Stairs } from '../bench'
 
 defineProps<{ stairs: Stairs; take?: string }>()
 defineEmits<{ cure: [Cure] }>()
+// What is to be measured is done where paths are drawn; nothing is put on this one.
+const measures = (c: Cure) => c.steps.some((s) => s.do === 'measure')
 const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1)
 </script>
 
@@ -21,7 +23,8 @@ const capital = (s: string) => s.charAt(0).toUpperCase() + s.slice(1)
   </ul>
   <div v-if="stairs.cures.length" class="cures">
     <span class="soft">{{ stairs.safe ? 'On your bench this would do:' : 'On your bench this would cure it:' }}</span>
-    <ElButton v-for="c in stairs.cures" :key="c.detail" size="small" class="cure" @click="$emit('cure', c)">
+    <RouterLink v-for="c in stairs.cures.filter(measures)" :key="c.detail" class="cure" to="/bench/paths">{{ capital(c.detail) }}</RouterLink>
+    <ElButton v-for="c in stairs.cures.filter((x) => !measures(x))" :key="c.detail" size="small" class="cure" @click="$emit('cure', c)">
       {{ take ?? '' }}{{ take ? c.detail : capital(c.detail) }}
       <small>{{ c.headroom_db == null ? '' : `room ${db(c.headroom_db)}` }}{{ c.spare_db == null ? '' : `, ${c.spare_db < 0 ? 'cannot see the limit by' : 'sees under the limit by'} ${db(Math.abs(c.spare_db)).replace('+', '')}` }}</small>
     </ElButton>

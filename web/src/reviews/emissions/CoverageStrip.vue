@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// How far was looked: the same axis as the plot, what was not examined hatched.
+// How far was looked, over all that a full examination asks for; what was not
+// examined is hatched.
 import type { Schemas } from '../../shared/api/client'
 import { megahertz } from '../../shared/figures'
 
@@ -16,6 +17,7 @@ const place = ([a, b]: number[]) => {
       <i v-for="(s, i) in coverage.examined" :key="'e' + i" class="seen" :style="place(s)" />
       <i v-for="(s, i) in coverage.blind" :key="'b' + i" class="blind" :style="place(s)" />
     </div>
+    <span class="ends soft"><i>{{ megahertz(from) }}</i><i v-if="coverage.search_to_hz">what a full examination asks for</i><i>{{ megahertz(to) }}</i></span>
     <span class="soft">
       examined {{ coverage.from_hz == null ? 'nothing' : `${megahertz(coverage.from_hz)} to ${megahertz(coverage.to_hz ?? 0)}` }}<template v-if="coverage.blind.length">; blind where hatched</template>;
       {{ coverage.complete ? 'a full examination' : 'not a full examination' }}; nothing said within {{ megahertz(coverage.near_carrier_hz) }} of the carrier
@@ -24,6 +26,14 @@ const place = ([a, b]: number[]) => {
 </template>
 
 <style scoped>
+.ends {
+  display: flex;
+  justify-content: space-between;
+  font-size: 13px;
+}
+.ends i {
+  font-style: normal;
+}
 .coverage {
   padding: 0 14px 0 70px;
   font-size: 14px;

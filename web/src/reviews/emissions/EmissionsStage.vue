@@ -2,9 +2,10 @@
 import { computed, defineAsyncComponent, onMounted, ref, watch } from 'vue'
 import { useBench, type Asked } from '../../bench/bench'
 import PathStaircase from '../../bench/paths/PathStaircase.vue'
-import { api, ask, newKey, sendSweep, type Emissions, type Refusal } from '../../shared/api/client'
+import { api, ask, newKey, sendSweep, type Emissions, type Refusal, type Schemas } from '../../shared/api/client'
 import { db, fine, megahertz, ordinal, productName, watts, words } from '../../shared/figures'
 import RulingShape from '../../shared/shapes/RulingShape.vue'
+import { type Standing } from '../../shared/StandingWords.vue'
 import TypedLine from '../../shared/TypedLine.vue'
 import BoxPicker from '../BoxPicker.vue'
 import Preflight from '../Preflight.vue'
@@ -24,9 +25,13 @@ const found = ref<Emissions | null>(null)
 const trouble = ref('')
 const busy = ref('')
 const pathId = ref('')
-const rbw = ref('100')
-const detector = ref('peak')
-const hold = ref('max')
+// Nothing is preset: from the file, else dialled in as told, else not told.
+const rbw = ref('')
+const detector = ref('')
+const hold = ref('')
+const carrierIs = ref('')
+const told = ref<Schemas['DossierSettings'] | null>(null)
+const askUnit = ref<File | null>(null) // a file whose columns cannot be meant as they are headed
 const dragging = ref(false)
 const safe = ref(false)
 const ready = ref(new Set<string>())
@@ -37,9 +42,12 @@ const cell = computed(() => book.cells[at.value])
 const paths = computed(() => bench.paths.filter((p) => p.purpose === 'emissions'))
 const asked = computed<Asked>(() => book.wiring(cell.value!))
 const ruling = computed(() => found.value?.ruling ?? null)
+const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
+// The strip spans what a full examination asks for, whatever was swept.
 const spans = computed(() => {
   const sweeps = found.value?.sweeps ?? []
-  return { from: Math.min(...sweeps.map((s) => s.start_hz)), to: Math.max(...sweeps.map((s) => s.stop_hz)) }
+  const c = ruling.value?.coverage
+  return { from: Math.min(...sweeps.map((s) => s.start_hz), c?.search_from_hz ?? Infinity), to: Math.max(...sweeps.map((s) => s.stop_hz), c?.search_to_hz ?? 0) }
 })
 
 onMounted(async () => {
@@ -63,26 +71,46 @@ async function load(frequency = 0) {
   taking.value = got != null && got.sweeps.length === 0
 }
 
-async function take(files: FileList | null | undefined) {
-  const file = files?.[0]
+/** What is not told costs something: said before the file is dropped. */
+const costs = computed(() => {
+  const out = []
+  if (!rbw.value.trim()) out.push('Resolution bandwidth not told: unless the file says it, the sweep is a list of figures, which can fail but passes nothing.')
+  if (!detector.value) out.push('Detector not told: with points further apart than the bandwidth it is a list of figures; nearer, a line may lie between two and reads lower.')
+  if (!carrierIs.value) out.push('Bare or modulated not told: in a narrow bandwidth the products of a modulated carrier read low.')
+  return out
+})
+
+/** Takes the settings of the card, as they were dialled in. */
+function asTold() {
+  if (!told.value) return
+  rbw.value = String(told.value.rbw_hz / 1e3)
+  detector.value = told.value.detector
+  hold.value = told.value.hold
+}
+
+async function take(file: File | null | undefined, unit = '') {
   if (!file || !cell.value || !safe.value || !ready.value.has(pathId.value)) return
   trouble.value = ''
+  askUnit.value = null
   if (file.size > 64 * 2 ** 20) {
     trouble.value = `${file.name} is over 64 MiB, the most that is read.`
     return
   }
   busy.value = `reading ${file.name}`
   const { band, level, mode, frequency_hz } = book.keyed(cell.value)
-  const query = {
+  const query: Record<string, string> = {
     key: newKey(), name: file.name.replace(/\.[^.]*$/, ''), band, level, mode, frequency_hz: String(frequency_hz), path_id: pathId.value,
-    rbw_hz: String((Number(rbw.value.replace(',', '.')) || 0) * 1e3), detector: detector.value, hold: hold.value,
+    rbw_hz: String((Number(rbw.value.replace(',', '.')) || 0) * 1e3),
   }
+  for (const [name, value] of Object.entries({ detector: detector.value, hold: hold.value, modulated: carrierIs.value, unit })) if (value) query[name] = value
   try {
     found.value = await sendSweep(review.value.id, query, file)
     taking.value = false
     await book.load(review.value.id)
   } catch (e) {
-    trouble.value = `${file.name}: ${(e as Refusal).words}`
+    const refusal = e as Refusal
+    trouble.value = `${file.name}: ${refusal.words}`
+    if (refusal.fields.some((f) => f.field === 'unit')) askUnit.value = file
   } finally {
     busy.value = ''
     dragging.value = false
@@ -99,7 +127,7 @@ function retune(typed: string | number) {
   }
 }
 
-async function say(sweepId: string, standing: 'in-force' | 'suspect' | 'struck', reason: string) {
+async function say(sweepId: string, standing: Standing, reason: string) {
   try {
     const word = { id: newKey(), target: 'sweep' as const, target_id: sweepId, standing, reason }
     await ask(api.POST('/api/v1/reviews/{id}/standings', { params: { path: { id: review.value.id } }, body: word }))
@@ -116,7 +144,10 @@ async function say(sweepId: string, standing: 'in-force' | 'suspect' | 'struck',
     <BoxPicker v-model="at" :cells="book.cells">
       <ElButton class="more" size="small" @click="taking = !taking">{{ taking ? 'Study what is there' : 'Take another sweep' }}</ElButton>
     </BoxPicker>
-    <p v-if="trouble" class="danger trouble" role="alert">{{ trouble }}</p>
+    <p v-if="trouble" class="danger trouble" role="alert">
+      {{ trouble }}
+      <template v-if="askUnit">Read it in <button v-for="u in ['Hz', 'kHz', 'MHz', 'GHz']" :key="u" type="button" class="link" @click="take(askUnit, u)">{{ u }}</button></template>
+    </p>
 
     <section v-if="taking" class="take">
       <div>
@@ -124,16 +155,22 @@ async function say(sweepId: string, standing: 'in-force' | 'suspect' | 'struck',
         <div class="fields">
           <label>Path<ElSelect v-model="pathId" aria-label="Path"><ElOption v-for="p in paths" :key="p.id" :value="p.id" :label="p.name" /></ElSelect></label>
           <label>Carrier, MHz<TypedLine :value="(book.frequencyOf(cell) / 1e6).toString()" name="carrier" @commit="retune" /></label>
-          <label>Resolution bandwidth, kHz<ElInput v-model="rbw" inputmode="decimal" /></label>
-          <label>Detector<ElSelect v-model="detector" aria-label="Detector"><ElOption v-for="d in ['peak', 'rms', 'average', 'sample']" :key="d" :value="d" :label="d" /></ElSelect></label>
-          <label>Hold<ElSelect v-model="hold" aria-label="Hold"><ElOption v-for="d in ['single', 'max', 'average']" :key="d" :value="d" :label="d" /></ElSelect></label>
+          <label>Bandwidth, kHz<ElInput v-model="rbw" name="rbw" inputmode="decimal" placeholder="not told" /></label>
+          <label>Detector<ElSelect v-model="detector" aria-label="Detector"><ElOption value="" label="not told" /><ElOption v-for="d in ['peak', 'rms', 'average', 'sample']" :key="d" :value="d" :label="d" /></ElSelect></label>
+          <label>Hold<ElSelect v-model="hold" aria-label="Hold"><ElOption value="" label="not told" /><ElOption v-for="d in ['single', 'max', 'average']" :key="d" :value="d" :label="d" /></ElSelect></label>
+          <label>Carrier was<ElSelect v-model="carrierIs" aria-label="Bare or modulated"><ElOption value="" label="not told" /><ElOption value="bare" label="bare" /><ElOption value="modulated" label="modulated" /></ElSelect></label>
         </div>
-        <PathStaircase v-if="pathId" :key="pathId" :path-id="pathId" :asked="asked" @safe="safe = $event" @taken="pathId = $event" />
+        <p v-if="outside" class="doubt" data-outside>{{ outside }}</p>
+        <p class="told">
+          <ElButton v-if="told" size="small" name="as-told" @click="asTold">Dialled in as told: {{ megahertz(told.rbw_hz) }}, {{ told.detector }}, {{ told.hold }} hold</ElButton>
+          <span v-for="c in costs" :key="c" class="soft">{{ c }}</span>
+        </p>
+        <PathStaircase v-if="pathId" :key="pathId" :path-id="pathId" :asked="asked" @safe="safe = $event" @taken="pathId = $event" @settings="told = $event" />
         <p v-else class="soft">No path into an analyzer is kept yet: <RouterLink to="/bench/paths">draw one on the bench</RouterLink>.</p>
         <Preflight v-if="pathId" :safe="safe" :ready="safe && ready.has(pathId)" @confirm="ready.add(pathId)" />
       </div>
-      <label v-if="safe && ready.has(pathId)" class="drop" :class="{ dragging }" @dragover.prevent="dragging = true" @dragleave="dragging = false" @drop.prevent="take($event.dataTransfer?.files)">
-        <input ref="input" type="file" name="sweep" accept=".csv,.txt,.tsv,text/csv,text/plain" @change="take(($event.target as HTMLInputElement).files)" />
+      <label v-if="safe && ready.has(pathId)" class="drop" :class="{ dragging }" @dragover.prevent="dragging = true" @dragleave="dragging = false" @drop.prevent="take($event.dataTransfer?.files[0])">
+        <input ref="input" type="file" name="sweep" accept=".csv,.txt,.tsv,text/csv,text/plain" @change="take(($event.target as HTMLInputElement).files?.[0])" />
         <b>{{ busy || 'Drop the saved sweep here, or choose the file' }}</b>
         <span class="soft">CSV of any common shape: frequency and level, comma, semicolon or tab, Hz to GHz, up to 64 MiB</span>
       </label>
@@ -153,11 +190,13 @@ async function say(sweepId: string, standing: 'in-force' | 'suspect' | 'struck',
           <span class="soft">
             {{ ruling.verdict === 'pass' ? 'passes' : 'examined' }} as far as {{ ruling.coverage.passes_to_hz == null ? 'nowhere above the carrier' : megahertz(ruling.coverage.passes_to_hz)
             }}{{ ruling.coverage.highest_harmonic == null ? '' : ` (${ordinal(ruling.coverage.highest_harmonic)} harmonic)` }}; {{ found.book_title
-            }}{{ found.book_recalled ? ', recalled from memory' : found.book_house ? ', house practice' : '' }}; ±{{ fine(found.budget?.expanded_uncertainty_db ?? 0) }} (k = 2)<template v-if="found.mean_w">; carrier {{ watts(found.mean_w) }} by the meter</template>
+            }}{{ found.book_recalled ? ', recalled from memory' : found.book_house ? ', house practice' : '' }}; ±{{ fine(found.budget?.expanded_uncertainty_db ?? 0) }} (k = 2)<template v-if="found.mean_w">; carrier {{ watts(found.mean_w) }} by the meter at {{ megahertz(found.mean_at_hz) }}</template>
           </span>
         </div>
         <p v-else class="soft">{{ found.why }}</p>
       </div>
+      <p v-if="found.void" class="danger trouble">Void: {{ found.void }}</p>
+      <p v-if="found.outside" class="doubt" data-outside>{{ megahertz(found.frequency_hz) }} lies outside the band claimed: kept at its own frequency, it rules on no claim of the band.</p>
       <p v-if="found.others.length" class="others">
         At {{ megahertz(found.frequency_hz) }}. Also swept:
         <button v-for="o in found.others" :key="o.frequency_hz" type="button" class="link" @click="load(o.frequency_hz)"><RulingShape :verdict="o.verdict" :size="16" /> {{ megahertz(o.frequency_hz) }}, {{ words(o.why) }}</button>
@@ -169,7 +208,7 @@ async function say(sweepId: string, standing: 'in-force' | 'suspect' | 'struck',
           <MarginLadder :products="ruling.products" :uncertainty="found.budget?.expanded_uncertainty_db ?? 0" />
           <aside>
             <ul v-if="ruling.findings.length" class="findings">
-              <li v-for="(f, i) in ruling.findings" :key="i">{{ words(f.detail) }}</li>
+              <li v-for="(f, i) in ruling.findings" :key="i" :data-finding="f.code">{{ words(f.detail) }}<template v-if="f.advice">: {{ f.advice }}</template></li>
             </ul>
             <SweepList :sweeps="found.sweeps" @say="say" />
           </aside>
@@ -192,13 +231,27 @@ async function say(sweepId: string, standing: 'in-force' | 'suspect' | 'struck',
 }
 .fields {
   display: grid;
-  grid-template-columns: 2fr 1fr 1.2fr 1fr 1fr;
+  grid-template-columns: 2fr 1fr 1fr 1fr 1fr 1.1fr;
   gap: 22px;
   margin: 10px 0 16px;
 }
 .fields label {
   font-size: 14px;
   color: var(--soft);
+}
+.told {
+  display: grid;
+  gap: 4px;
+  justify-items: start;
+  margin: 0 0 14px;
+}
+.told .soft {
+  font-size: 14px;
+}
+.doubt {
+  border-left: 4px solid var(--amber);
+  padding: 2px 12px;
+  font-size: 17px;
 }
 .worst {
   display: flex;

@@ -1,21 +1,22 @@
 <script setup lang="ts">
 import type { Schemas } from '../../shared/api/client'
 import { megahertz } from '../../shared/figures'
-import StandingWords from '../../shared/StandingWords.vue'
+import StandingWords, { type Standing } from '../../shared/StandingWords.vue'
 
 defineProps<{ sweeps: Schemas['DossierSweepView'][] }>()
-const emit = defineEmits<{ say: [id: string, standing: 'in-force' | 'suspect' | 'struck', reason: string] }>()
+const emit = defineEmits<{ say: [id: string, standing: Standing, reason: string] }>()
 </script>
 
 <template>
   <div>
-    <h3>Sweeps of this box</h3>
+    <h3>Sweeps of this band and level</h3>
     <div v-for="s in sweeps" :key="s.id" class="sweep" :class="s.standing">
       <b>{{ s.name }}</b> <span v-if="s.standing !== 'in-force'">{{ s.standing }}: {{ s.standing_reason }}</span>
       <p class="soft">
-        {{ megahertz(s.start_hz) }} to {{ megahertz(s.stop_hz) }}, {{ s.points.toLocaleString('en-GB') }} points, {{ s.rbw_hz > 0 ? megahertz(s.rbw_hz) : 'unknown' }} bandwidth, {{ s.detector }}, {{ s.hold }}; {{ s.through.name
+        {{ megahertz(s.start_hz) }} to {{ megahertz(s.stop_hz) }}, {{ s.points.toLocaleString('en-GB') }} points, {{ s.rbw_hz > 0 ? `${megahertz(s.rbw_hz)} bandwidth` : 'bandwidth not told' }}, {{ s.detector ? `${s.detector} detector` : 'detector not told' }}, {{ s.hold ? `${s.hold} hold` : 'hold not told' }}, {{ s.modulated ? `${s.modulated} carrier` : 'bare or modulated not told' }}; {{ s.through.name
         }}<template v-if="s.through.applied_offset_db">; the instrument added {{ s.through.applied_offset_db }} dB</template>
       </p>
+      <p v-if="s.void" class="danger">{{ s.void }}</p>
       <p class="soft">Read: {{ s.taken }}. <a :href="`/api/v1/sweeps/${s.id}/original`">the file as it came</a></p>
       <StandingWords :key="s.standing" :standing="s.standing" doubt @say="(standing, reason) => emit('say', s.id, standing, reason)" />
     </div>

@@ -5,7 +5,8 @@ import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { useBench, type Asked } from '../../bench/bench'
 import PathStaircase from '../../bench/paths/PathStaircase.vue'
 import { api, ask, newKey, type Cell, type Reading, type Refusal } from '../../shared/api/client'
-import { claimed, db, megahertz, watts } from '../../shared/figures'
+import { claimed, db, megahertz, percent, watts, words } from '../../shared/figures'
+import { type Standing } from '../../shared/StandingWords.vue'
 import BoxPicker from '../BoxPicker.vue'
 import Preflight from '../Preflight.vue'
 import { typedMegahertz, useReview } from '../review'
@@ -37,14 +38,17 @@ let key = newKey()
 
 const cell = computed(() => book.cells[at.value])
 const paths = computed(() => bench.paths.filter((p) => p.purpose === 'power'))
-const highestRead = computed(() => Math.max(0, ...readings.value.map((r) => r.result?.at_connector_w ?? 0)))
+const highestRead = computed(() => Math.max(0, ...readings.value.filter((r) => r.mode === cell.value?.mode).map((r) => r.result?.at_connector_w ?? r.peak?.at_connector_w ?? 0)))
 // What is keyed into the path, with the amps read at each level.
 const asked = computed<Asked>(() => book.wiring(cell.value!, highestRead.value, (c) => readings.value.filter((r) => isOf(r, c)).at(-1)?.entry.supply_a ?? undefined))
 const mayKey = computed(() => safe.value && ready.value.has(pathId.value))
-const last = computed(() => readings.value.filter((r) => inBox(r) && r.standing === 'in-force').at(-1) ?? null)
+const last = computed(() => readings.value.filter((r) => inBox(r) && (r.standing === 'in-force' || r.standing === 'explained')).at(-1) ?? null)
 const shown = computed(() => live.value ?? last.value)
 
-const figure = computed(() => (shown.value?.result ? watts(shown.value.result.at_connector_w).split(' ') : ['–']))
+// The quantity claimed: the peak where that is claimed, or alone was read.
+const figured = computed(() => (cell.value?.pep || !shown.value?.result ? shown.value?.peak ?? shown.value?.result : shown.value.result) ?? null)
+const isPeak = computed(() => figured.value != null && figured.value === shown.value?.peak)
+const figure = computed(() => (figured.value ? watts(figured.value.at_connector_w).split(' ') : ['–']))
 
 const isOf = (r: Reading, c: Cell) => r.band === c.band.name && r.level === c.level && r.mode === c.mode
 const inBox = (r: Reading) => cell.value != null && isOf(r, cell.value)
@@ -114,7 +118,7 @@ async function log() {
   }
 }
 
-async function say(target_id: string, standing: 'in-force' | 'suspect' | 'struck', why: string) {
+async function say(target_id: string, standing: Standing, why: string) {
   try {
     const word = { id: newKey(), target: 'reading' as const, target_id, standing, reason: why }
     await ask(api.POST('/api/v1/reviews/{id}/standings', { params: { path: { id: review.value.id } }, body: word }))
@@ -138,8 +142,7 @@ function retune() {
   if (hz == null) trouble.value = 'Give the frequency in MHz, such as 145.500.'
   else if (cell.value) {
     book.measureAt(cell.value, hz)
-    const { from_hz, to_hz } = cell.value.band
-    trouble.value = hz < from_hz || hz > to_hz ? `${megahertz(hz)} lies outside ${cell.value.band.name} as it is known here; only into a closed load, where local law allows even that.` : ''
+    trouble.value = ''
   }
 }
 
@@ -173,7 +176,7 @@ function command(e: KeyboardEvent) {
 const echo = computed(() => {
   const e = live.value?.entry
   if (!e) return ''
-  const parts = [e.readings.map((r) => `${r.value}`).join(', ') + ` ${live.value!.unit}`]
+  const parts = e.readings.length ? [e.readings.map((r) => `${r.value}`).join(', ') + ` ${live.value!.unit}`] : []
   if (e.level) parts.push(`radio shows ${e.level}`)
   if (e.swr != null) parts.push(`SWR ${e.swr}`)
   if (e.reflected_w != null) parts.push(`reflected ${watts(e.reflected_w)}`)
@@ -186,6 +189,9 @@ const echo = computed(() => {
 })
 
 const doubts = computed(() => (shown.value?.doubts ?? []).slice(0, 2))
+const more = computed(() => (shown.value?.doubts ?? []).length - doubts.value.length)
+// Said as long as it is so, whatever else is.
+const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
 </script>
 
 <template>
@@ -204,20 +210,22 @@ const doubts = computed(() => (shown.value?.doubts ?? []).slice(0, 2))
           <small>{{ cell.mode }}, {{ cell.claimed_w > 0 ? 'claimed ' : '' }}{{ claimed(cell) }}</small>
         </div>
       </div>
+      <p v-if="outside" class="doubt" data-outside>{{ outside }}</p>
       <div class="result" :class="{ idle: !live }">
         <div class="power" data-testid="power">{{ figure[0] + ' ' }}<small>{{ figure[1] }}</small></div>
         <div class="beside">
-          <template v-if="shown?.result?.low_w != null">
-            <span>{{ watts(shown.result.low_w) }} to {{ watts(shown.result.high_w) }}</span>
-            <span class="soft">at the connector, k = 2</span>
+          <template v-if="figured?.low_w != null">
+            <span>{{ watts(figured.low_w) }} to {{ watts(figured.high_w) }}</span>
+            <span class="soft">{{ isPeak ? 'peak, ' : '' }}at the connector, k = 2</span>
           </template>
-          <span v-if="shown?.against_claim?.delta_db != null">{{ shown.against_claim.percent.toFixed(0) }} % of the claim, {{ db(shown.against_claim.delta_db) }}</span>
+          <span v-if="shown?.against_claim?.delta_db != null">{{ percent(shown.against_claim.percent) }} of the claim, {{ db(shown.against_claim.delta_db) }}</span>
           <span v-if="shown && !live" class="soft">last logged</span>
         </div>
       </div>
       <PowerGauge v-if="cell.claimed_w > 0" :cell="cell" :reading="shown" :rules="review.rules" />
       <p v-if="shown && !shown.counts" class="doubt void"><b>Does not count:</b> {{ shown.why_not }}</p>
-      <p v-for="d in doubts" v-else :key="d.code" class="doubt">{{ d.detail }} <kbd>x</kbd> strikes it</p>
+      <p v-for="d in doubts" v-else :key="d.code" class="doubt">{{ words(d.detail) }}<template v-if="d.advice">: {{ d.advice }}</template> <kbd>x</kbd> strikes it</p>
+      <p v-if="more > 0" class="soft more">{{ more }} more {{ more === 1 ? 'doubt' : 'doubts' }}: {{ (shown?.doubts ?? []).slice(2).map((d) => words(d.detail)).join('; ') }}</p>
       <form v-if="striking" class="entry" @submit.prevent="strike">
         <input v-model="reason" aria-label="Reason for striking" placeholder="strike the last reading: why?" autofocus @keydown.esc="striking = false" />
         <ElButton native-type="submit" :disabled="!reason.trim()">Strike it</ElButton>
@@ -342,6 +350,10 @@ const doubts = computed(() => (shown.value?.doubts ?? []).slice(0, 2))
 .entry input::placeholder {
   color: var(--soft);
   opacity: 0.55;
+}
+.more {
+  font-size: 16px;
+  margin: 0;
 }
 .echo {
   min-height: 32px;

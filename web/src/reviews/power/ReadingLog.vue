@@ -1,21 +1,22 @@
 <script setup lang="ts">
 import type { Reading } from '../../shared/api/client'
-import { watts } from '../../shared/figures'
-import StandingWords from '../../shared/StandingWords.vue'
+import { megahertz, watts } from '../../shared/figures'
+import StandingWords, { type Standing } from '../../shared/StandingWords.vue'
 
 defineProps<{ readings: Reading[] }>()
-const emit = defineEmits<{ say: [id: string, standing: 'in-force' | 'suspect' | 'struck', reason: string] }>()
+const emit = defineEmits<{ say: [id: string, standing: Standing, reason: string] }>()
 </script>
 
 <template>
   <div class="log">
-    <h3>Readings of this box</h3>
+    <h3>Readings of this band and level</h3>
     <p v-if="readings.length === 0" class="soft">None yet. Type what the meter shows; several at once are averaged.</p>
     <ol reversed>
       <li v-for="r in [...readings].reverse()" :key="r.id" :class="{ out: !r.counts }">
-        <b>{{ watts(r.result?.at_connector_w) }}</b> <span class="mono">{{ r.text }}</span>
-        <p class="soft">{{ r.through.name }}<template v-if="!r.counts">; {{ r.why_not }}</template></p>
-        <StandingWords :key="r.standing" :standing="r.standing" @say="(standing, reason) => emit('say', r.id, standing, reason)" />
+        <b>{{ r.result ? watts(r.result.at_connector_w) : `${watts(r.peak?.at_connector_w)} peak` }}</b> <span class="mono">{{ r.text }}</span>
+        <p class="soft">{{ r.through.name }}<template v-if="r.outside">; {{ megahertz(r.frequency_hz) }}, outside the band claimed</template><template v-if="!r.counts">; {{ r.why_not }}</template></p>
+        <p v-if="r.standing === 'explained'" class="soft">explained: {{ r.standing_reason }}</p>
+        <StandingWords :key="r.standing" :standing="r.standing" :contradicts="r.doubts.some((d) => d.code === 'contradicts')" @say="(standing, reason) => emit('say', r.id, standing, reason)" />
       </li>
     </ol>
   </div>

@@ -50,7 +50,7 @@ async function freeze() {
       <template v-if="blocking.length">
         <h3>Must be put right first</h3>
         <ul>
-          <li v-for="o in blocking" :key="o.code" class="blocks"><RouterLink :to="`/reviews/${review.id}/${o.stage}`">{{ o.detail }}</RouterLink></li>
+          <li v-for="o in blocking" :key="o.detail" class="blocks"><RouterLink :to="`/reviews/${review.id}/${o.stage}`">{{ o.detail }}</RouterLink></li>
         </ul>
       </template>
       <template v-if="open.length">

@@ -1,25 +1,29 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import type { BoardCell } from '../../shared/api/client'
-import { claimed, db, dbm, fine, megahertz, ordinal, productName, watts, words } from '../../shared/figures'
+import { claimed, db, dbc, dbm, fine, megahertz, ordinal, productName, watts, words } from '../../shared/figures'
 import RulingShape from '../../shared/shapes/RulingShape.vue'
 
-defineProps<{ box: BoardCell }>()
+const props = defineProps<{ box: BoardCell }>()
+// The quantity that is held against the claim: the peak where that is claimed.
+const held = computed(() => (props.box.cell.pep ? props.box.reading?.peak : props.box.reading?.result) ?? null)
 </script>
 
 <template>
   <aside class="evidence">
-    <h2>{{ box.cell.band.name }} {{ box.cell.level }}</h2>
+    <h2>{{ box.name }}</h2>
     <section>
       <h3><RulingShape :verdict="box.power" :size="18" word /> power</h3>
       <template v-if="box.reading">
         <p>
-          <b>{{ watts(box.reading.result?.at_connector_w) }}</b> at the connector<template v-if="box.reading.result?.low_w != null">, {{ watts(box.reading.result.low_w) }} to {{ watts(box.reading.result.high_w) }} (k = 2)</template>; {{ box.cell.claimed_w > 0 ? 'claimed ' : '' }}{{ claimed(box.cell) }}
+          <b>{{ watts(box.reading.measured_w) }}{{ box.cell.pep ? ' PEP' : '' }}</b> at the connector, {{ megahertz(box.reading.frequency_hz) }}<template v-if="box.reading.low_w != null">, {{ watts(box.reading.low_w) }} to {{ watts(box.reading.high_w) }} (k = 2)</template>; {{ box.cell.claimed_w > 0 ? 'claimed ' : '' }}{{ claimed(box.cell) }}
         </p>
-        <p class="soft">typed <span class="mono">{{ box.reading.text }}</span>; {{ box.reading.through.name }}; the last that counts of {{ box.readings }}</p>
-        <p v-for="d in box.reading.doubts" :key="d.code" class="doubt">{{ d.detail }}</p>
-        <table v-if="box.reading.result?.budget.length">
+        <p class="soft">typed <span class="mono">{{ box.reading.text }}</span>; {{ box.reading.through.name }}; furthest from its claim of {{ box.readings }}<template v-if="box.frequencies_hz.length > 1">, read at {{ box.frequencies_hz.map(megahertz).join(', ') }}</template></p>
+        <p>{{ words(box.power_why) }}</p>
+        <p v-for="d in box.reading.doubts" :key="d.code" class="doubt">{{ words(d.detail) }}<template v-if="d.advice">: {{ d.advice }}</template></p>
+        <table v-if="held?.budget.length">
           <tbody>
-            <tr v-for="l in box.reading.result.budget" :key="l.source">
+            <tr v-for="l in held.budget" :key="l.source">
               <td>{{ l.source }}</td><td class="n">{{ (l.relative * 100).toFixed(2) }} %</td><td class="soft">{{ l.distribution }}</td>
             </tr>
           </tbody>
@@ -31,13 +35,13 @@ defineProps<{ box: BoardCell }>()
       <h3><RulingShape :verdict="box.verdict" :size="18" word /> emissions</h3>
       <template v-if="box.emissions.ruling">
         <p v-if="box.emissions.ruling.worst">
-          <b>{{ productName(box.emissions.ruling.worst) }}</b> {{ dbm(box.emissions.ruling.worst.level_dbm) }} against {{ dbm(box.emissions.ruling.worst.limit_dbm) }}: margin <b>{{ db(box.emissions.ruling.worst.margin_db) }}</b>, by the {{ box.emissions.ruling.worst.decided_by }} term
+          <b>{{ productName(box.emissions.ruling.worst) }}</b> {{ box.emissions.ruling.worst.level_dbm == null ? dbc(box.emissions.ruling.worst.dbc) : dbm(box.emissions.ruling.worst.level_dbm) }} at {{ megahertz(box.emissions.frequency_hz) }} against {{ box.emissions.ruling.worst.limit_dbm == null ? dbc(box.emissions.ruling.worst.limit_dbc) : dbm(box.emissions.ruling.worst.limit_dbm) }}: margin <b>{{ db(box.emissions.ruling.worst.margin_db) }}</b>, by the {{ box.emissions.ruling.worst.decided_by }} term
         </p>
         <p class="soft">{{ box.emissions.ruling.worst?.citation ?? box.emissions.ruling.citation }}</p>
         <p>
           Examined {{ box.emissions.ruling.coverage.from_hz == null ? 'nothing' : `${megahertz(box.emissions.ruling.coverage.from_hz)} to ${megahertz(box.emissions.ruling.coverage.to_hz ?? 0)}` }}<template v-if="box.emissions.ruling.coverage.highest_harmonic != null">, to the {{ ordinal(box.emissions.ruling.coverage.highest_harmonic) }} harmonic</template>.
         </p>
-        <p v-for="(f, i) in box.emissions.ruling.findings" :key="i" class="doubt">{{ words(f.detail) }}</p>
+        <p v-for="(f, i) in box.emissions.ruling.findings" :key="i" class="doubt">{{ words(f.detail) }}<template v-if="f.advice">: {{ f.advice }}</template></p>
         <p v-for="s in box.emissions.sweeps" :key="s.id" class="soft">{{ s.name }}<template v-if="s.standing !== 'in-force'"> ({{ s.standing }})</template>: {{ s.through.name }}</p>
         <table v-if="box.emissions.budget">
           <tbody>
@@ -48,7 +52,7 @@ defineProps<{ box: BoardCell }>()
           </tbody>
         </table>
       </template>
-      <p v-else class="soft">{{ box.emissions.why }}</p>
+      <p v-else class="soft">{{ box.why }}</p>
     </section>
   </aside>
 </template>

@@ -5,7 +5,9 @@ import { computed, onMounted, ref, watch } from 'vue'
 import { api, ask, type Board, type BoardCell, type Refusal, type Schemas } from '../../shared/api/client'
 import { megahertz, words } from '../../shared/figures'
 import RulingShape from '../../shared/shapes/RulingShape.vue'
+import TwoWholes from '../../shared/shapes/TwoWholes.vue'
 import { cellKey, useReview } from '../review'
+import TypedLine from '../../shared/TypedLine.vue'
 import BoxEvidence from './BoxEvidence.vue'
 
 const book = useReview()
@@ -29,6 +31,11 @@ const rows = computed(() => {
 })
 const levels = computed(() => [...new Set((board.value?.cells ?? []).map((c) => c.cell.level))])
 const open = computed(() => board.value?.cells.find((c) => cellKey(c.cell) === chosen.value) ?? null)
+/** The frequencies really measured on a band, of power and emissions. */
+function measured(cells: BoardCell[]): string {
+  const all = cells.flatMap((c) => [...c.frequencies_hz, ...(c.emissions.sweeps.length ? [c.emissions.frequency_hz] : [])])
+  return [...new Set(all)].sort((a, b) => a - b).map(megahertz).join(', ') || 'nothing measured'
+}
 const ghost = (c: BoardCell) => kept.value?.cells.find((k) => cellKey(k.cell) === cellKey(c.cell))
 
 async function fetchBoard(query: Record<string, string>) {
@@ -38,7 +45,7 @@ async function fetchBoard(query: Record<string, string>) {
 onMounted(async () => {
   try {
     ;[books.value, kept.value] = await Promise.all([ask(api.GET('/api/v1/rule-books')), fetchBoard({})])
-    const worst = kept.value.cells.find((c) => c.verdict === kept.value?.verdict) ?? kept.value.cells[0]
+    const worst = kept.value.cells.find((c) => c.verdict === kept.value?.emissions.verdict) ?? kept.value.cells[0]
     if (worst) chosen.value = cellKey(worst.cell)
   } catch (e) {
     trouble.value = (e as Refusal).words
@@ -53,13 +60,21 @@ watch(
       return
     }
     try {
-      tried.value = await fetchBoard({ rule_book: r.rule_book, decision_rule: r.decision_rule, scheme: r.scheme })
+      tried.value = await fetchBoard({ rule_book: r.rule_book, decision_rule: r.decision_rule, scheme: r.scheme, ...(r.source_swr ? { source_swr: String(r.source_swr) } : {}) })
     } catch (e) {
       trouble.value = (e as Refusal).words
     }
   },
   { deep: true },
 )
+
+/** Empty takes the typical value; what is no SWR leaves the kept one. */
+function typeSWR(typed: string | number) {
+  const v = Number(String(typed).replace(',', '.'))
+  if (String(typed).trim() === '') rules.value = { ...rules.value, source_swr: undefined }
+  else if (v >= 1) rules.value = { ...rules.value, source_swr: v }
+  else trouble.value = 'Give an SWR of 1 or more, or nothing for the typical 3.'
+}
 
 async function keep() {
   const { subject, claims } = review.value
@@ -74,14 +89,13 @@ async function keep() {
   <p v-if="trouble" class="danger" role="alert">{{ trouble }}</p>
   <p v-if="board && board.cells.length === 0" class="soft">Nothing to rule on yet: <RouterLink :to="`/reviews/${review.id}/radio`">type a claim</RouterLink>, key it and sweep it.</p>
   <div v-else-if="board" class="stage">
-    <div class="headline">
-      <RulingShape :verdict="board.verdict" :size="46" />
-      <p>{{ words(board.headline) }}</p>
-    </div>
+    <TwoWholes :power="board.power" :emissions="board.emissions" :size="46" />
+    <p class="headline">{{ words(board.headline) }}</p>
     <div class="by">
       <label>Rule book<ElSelect v-model="rules.rule_book" aria-label="Rule book"><ElOption v-for="b in books" :key="b.id" :value="b.id" :label="b.title" /></ElSelect></label>
       <label>Decision<ElSelect v-model="rules.decision_rule" aria-label="Decision rule"><ElOption value="guarded" label="guarded by the uncertainty" /><ElOption value="simple" label="simple acceptance" /></ElSelect></label>
       <label>Claim counts as made<ElSelect v-model="rules.scheme" aria-label="Claim scheme"><ElOption value="tolerance" :label="`within ${rules.tolerance_db} dB`" /><ElOption value="percent" :label="`at ${rules.pass_percent} % of it`" /></ElSelect></label>
+      <label class="swr">Radio's SWR at its harmonics<TypedLine :value="rules.source_swr ? String(rules.source_swr) : ''" name="source-swr" placeholder="3, typical" @commit="typeSWR" /></label>
       <span v-if="differs" class="trying"><ElButton type="primary" @click="keep">Keep these rules</ElButton> <ElButton @click="rules = { ...review.rules }">Back</ElButton></span>
       <span v-else class="soft">{{ board.rules.recalled ? 'this book is recalled from memory, not checked' : board.rules.house ? 'house practice, not law' : '' }}</span>
     </div>
@@ -90,7 +104,7 @@ async function keep() {
         <thead><tr><th /><th v-for="l in levels" :key="l">{{ l }}</th></tr></thead>
         <tbody>
           <tr v-for="[name, cells] in rows" :key="name">
-            <th>{{ name }}<br /><span class="soft">{{ megahertz(cells[0]!.cell.band.usual_hz) }}</span></th>
+            <th>{{ name }}<br /><span class="soft">{{ measured(cells) }}</span></th>
             <td v-for="l in levels" :key="l">
               <template v-for="c in cells.filter((x) => x.cell.level === l)" :key="cellKey(c.cell)">
                 <button type="button" class="box" :aria-pressed="cellKey(c.cell) === chosen" @click="chosen = cellKey(c.cell)">
@@ -98,6 +112,7 @@ async function keep() {
                     <span><b>power</b> {{ words(c.power_why) }}</span></span>
                   <span class="line"><RulingShape :verdict="c.verdict" :size="24" /><RulingShape v-if="tried && ghost(c)!.verdict !== c.verdict" :verdict="ghost(c)!.verdict" :size="24" ghost />
                     <span><b>emissions</b> {{ words(c.why) }}</span></span>
+                  <span v-for="note in c.notes" :key="note" class="doubt">{{ words(note) }}</span>
                 </button>
               </template>
             </td>
@@ -111,14 +126,8 @@ async function keep() {
 
 <style scoped>
 .headline {
-  display: grid;
-  grid-template-columns: 46px 1fr;
-  gap: 16px;
-  align-items: center;
-}
-.headline p {
-  font: 400 21px/1.35 Fraunces, Georgia, serif;
-  margin: 0;
+  font: 400 20px/1.35 Fraunces, Georgia, serif;
+  margin: 12px 0 0;
 }
 .by {
   display: flex;
@@ -130,6 +139,9 @@ async function keep() {
   font-size: 14px;
   color: var(--soft);
   width: 205px;
+}
+.by .swr {
+  width: 190px;
 }
 .by .soft {
   font-size: 14px;
@@ -187,6 +199,10 @@ td {
 .box:focus-visible {
   outline: 2px solid var(--ink);
   outline-offset: 2px;
+}
+.doubt {
+  border-left: 3px solid var(--amber);
+  padding-left: 8px;
 }
 .line {
   display: flex;

@@ -966,6 +966,10 @@ export interface components {
             /** Format: double */
             expanded_uncertainty_db?: number;
             /** Format: double */
+            high_w?: number;
+            /** Format: double */
+            low_w?: number;
+            /** Format: double */
             measured_w: number | null;
             /** Format: double */
             pass_percent?: number;
@@ -1013,6 +1017,8 @@ export interface components {
             book?: components["schemas"]["RulebookBook"];
             /** Format: double */
             carrier_uncertainty_db?: number;
+            /** Format: double */
+            claimed_w?: number;
             class?: string;
             decision_rule?: string;
             /** Format: double */
@@ -1037,6 +1043,8 @@ export interface components {
             pep_w?: number;
             rule_book?: string;
             service?: string;
+            /** Format: double */
+            source_swr?: number;
             state?: string;
             sweeps?: components["schemas"]["ComputeSweepIn"][];
         };
@@ -1071,10 +1079,13 @@ export interface components {
             /** Format: double */
             floor_dbm?: number;
             /** Format: double */
+            frequency_tolerance_hz?: number;
+            /** Format: double */
             from_hz: number | null;
             hold?: string;
             /** Format: double */
             loss_db?: number;
+            modulated?: boolean;
             name?: string;
             path?: components["schemas"]["ComputeElementsIn"];
             peaks?: components["schemas"]["ComputeLookPeakIn"][];
@@ -1135,6 +1146,7 @@ export interface components {
             frequency_hz: number | null;
             meter: components["schemas"]["ReadingMeter"];
             path?: components["schemas"]["ComputeElementsIn"];
+            pooled?: components["schemas"]["ReadingPooled"];
             /** Format: double */
             source_swr?: number;
             text: string | null;
@@ -1180,6 +1192,7 @@ export interface components {
             levels_dbm?: number[];
             /** Format: double */
             loss_db?: number;
+            modulated?: boolean;
             name?: string;
             path?: components["schemas"]["ComputeElementsIn"];
             /** Format: double */
@@ -1218,7 +1231,9 @@ export interface components {
         DcLevel: {
             /** Format: double */
             a?: number;
+            mode?: string;
             name: string;
+            pep?: boolean;
             /** Format: double */
             w: number;
         };
@@ -1239,20 +1254,35 @@ export interface components {
             rows: components["schemas"]["DcRow"][];
             safe: boolean;
         };
+        DecisionWhole: {
+            /** Format: int64 */
+            fail: number;
+            /** Format: int64 */
+            of: number;
+            /** Format: int64 */
+            pass: number;
+            verdict: string;
+            words: string;
+        };
         DiagnoseSuspicion: {
+            advice?: string;
             code: string;
             detail: string;
         };
         DossierBoard: {
             cells: components["schemas"]["DossierBoardCell"][];
+            emissions: components["schemas"]["DecisionWhole"];
             headline: string;
+            power: components["schemas"]["DecisionWhole"];
             rules: components["schemas"]["DossierRulesView"];
             title: string;
-            verdict: string;
         };
         DossierBoardCell: {
             cell: components["schemas"]["ClaimsCell"];
             emissions: components["schemas"]["DossierEmissions"];
+            frequencies_hz: number[];
+            name: string;
+            notes: string[];
             power: string;
             power_why: string;
             reading: components["schemas"]["DossierReading"];
@@ -1282,15 +1312,21 @@ export interface components {
             /** Format: double */
             frequency_hz: number;
             level: string;
+            /** Format: double */
+            mean_at_hz: number;
             mean_from: string;
             /** Format: double */
             mean_w: number | null;
             /** @enum {string} */
             mode: "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
             others: components["schemas"]["DossierOtherFrequency"][];
+            outside: boolean;
+            /** Format: double */
+            pep_w: number | null;
             rule_book: string;
             ruling: components["schemas"]["JudgeRuling"];
             sweeps: components["schemas"]["DossierSweepView"][];
+            void: string;
             why: string;
         };
         DossierMeasuredRun: {
@@ -1314,6 +1350,7 @@ export interface components {
         DossierOtherFrequency: {
             /** Format: double */
             frequency_hz: number;
+            outside: boolean;
             verdict: string;
             why: string;
         };
@@ -1327,15 +1364,22 @@ export interface components {
             entry: components["schemas"]["UnitsEntry"];
             /** Format: double */
             frequency_hz: number;
+            /** Format: double */
+            high_w: number | null;
             id: string;
+            in_use: boolean;
             legal_by: string;
             /** Format: double */
             legal_max_w: number | null;
             level: string;
             /** Format: double */
+            low_w: number | null;
+            /** Format: double */
             measured_w: number | null;
             /** @enum {string} */
             mode: "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
+            outside: boolean;
+            peak: components["schemas"]["ReadingResult"];
             result: components["schemas"]["ReadingResult"];
             standing: string;
             standing_reason: string;
@@ -1344,6 +1388,7 @@ export interface components {
             text: string;
             through: components["schemas"]["StoreThrough"];
             unit: string;
+            void: boolean;
             why_not: string;
         };
         DossierRulesView: {
@@ -1353,6 +1398,12 @@ export interface components {
             house: boolean;
             recalled: boolean;
             rule_book: string;
+        };
+        DossierSettings: {
+            detector: string;
+            hold: string;
+            /** Format: double */
+            rbw_hz: number;
         };
         DossierStaircase: {
             cures: components["schemas"]["AdviseCure"][];
@@ -1373,6 +1424,7 @@ export interface components {
             purpose: string;
             runs: components["schemas"]["DossierMeasuredRun"][];
             safe: boolean;
+            settings: components["schemas"]["DossierSettings"];
             socket: string;
             /** Format: double */
             source_pep_w: number;
@@ -1390,6 +1442,9 @@ export interface components {
             detector: string;
             hold: string;
             id: string;
+            /** Format: double */
+            loss_db: number | null;
+            modulated: string;
             name: string;
             picture: components["schemas"]["JudgeBucket"][];
             /** Format: int64 */
@@ -1406,6 +1461,7 @@ export interface components {
             /** Format: date-time */
             taken_at: string;
             through: components["schemas"]["StoreThrough"];
+            void: string;
         };
         EditionView: {
             /** Format: date-time */
@@ -1488,6 +1544,7 @@ export interface components {
             to_hz: number | null;
         };
         JudgeFinding: {
+            advice?: string;
             code: string;
             detail: string;
             /** Format: int64 */
@@ -1521,6 +1578,8 @@ export interface components {
             /** Format: double */
             level_dbm: number | null;
             /** Format: double */
+            limit_dbc: number | null;
+            /** Format: double */
             limit_dbm: number | null;
             /** Format: double */
             margin_db: number | null;
@@ -1543,6 +1602,7 @@ export interface components {
             coverage: components["schemas"]["JudgeCoverage"];
             detail: string | null;
             findings: components["schemas"]["JudgeFinding"][];
+            governs: boolean;
             products: components["schemas"]["JudgeProduct"][];
             verdict: string;
             worst: components["schemas"]["JudgeProduct"];
@@ -1583,6 +1643,7 @@ export interface components {
             /** Format: double */
             accuracy_k?: number;
             checked_on?: string;
+            divisions_w?: number[];
             element: components["schemas"]["PathElement"];
             kind?: string;
             levels?: components["schemas"]["KitLevelRange"];
@@ -1689,6 +1750,8 @@ export interface components {
             /** Format: double */
             expanded_db?: number;
             /** Format: double */
+            flat_within_db?: number;
+            /** Format: double */
             from_hz?: number;
             /** Format: double */
             input_attenuation_db?: number;
@@ -1719,6 +1782,7 @@ export interface components {
             toi_dbm?: number;
             /** Format: double */
             tolerance_db?: number;
+            typical_tolerance?: boolean;
         };
         PathFinding: {
             code: string;
@@ -1850,8 +1914,10 @@ export interface components {
             to_hz: number;
         };
         ReadingFlag: {
+            advice?: string;
             code: string;
             detail: string;
+            voids: boolean;
         };
         ReadingMeter: {
             baseline?: components["schemas"]["ReadingBaseline"];
@@ -1875,11 +1941,21 @@ export interface components {
             /** Format: double */
             pct_reading?: number;
             /** Format: double */
+            repeatability_pct?: number;
+            /** Format: double */
             scale_w?: number;
             /** Format: double */
             swr?: number;
             /** Format: double */
             to_hz?: number;
+            typical_accuracy?: boolean;
+            typical_repeatability?: boolean;
+        };
+        ReadingPooled: {
+            /** Format: int64 */
+            degrees_of_freedom: number;
+            /** Format: double */
+            s_relative: number;
         };
         ReadingResult: {
             /** Format: double */
@@ -1917,12 +1993,13 @@ export interface components {
             changes: string;
             /** Format: int64 */
             editions: number;
+            emissions: components["schemas"]["DecisionWhole"];
             headline: string;
             id: string;
+            power: components["schemas"]["DecisionWhole"];
             title: string;
             /** Format: date-time */
             updated_at: string;
-            verdict: string;
         };
         ReviewView: {
             cells: components["schemas"]["ClaimsCell"][];
@@ -2134,7 +2211,7 @@ export interface components {
             id: string;
             reason: string;
             /** @enum {string} */
-            standing: "in-force" | "suspect" | "struck";
+            standing: "in-force" | "suspect" | "struck" | "explained";
             /** @enum {string} */
             target: "reading" | "sweep";
             /** Format: uuid */
@@ -2184,6 +2261,11 @@ export interface components {
             rule_book: string;
             /** @enum {string} */
             scheme: "tolerance" | "percent";
+            /**
+             * Format: double
+             * @description The radio's own SWR at its harmonics; 0 takes the typical 3
+             */
+            source_swr?: number;
             /** Format: double */
             tolerance_db: number;
         };
@@ -3627,6 +3709,8 @@ export interface operations {
                 rule_book?: string;
                 decision_rule?: "guarded" | "simple";
                 scheme?: "tolerance" | "percent";
+                /** @description The radio's own SWR at its harmonics; 0 leaves that of the review */
+                source_swr?: number;
             };
             header?: never;
             path: {
@@ -3942,8 +4026,14 @@ export interface operations {
                 path_id: string;
                 /** @description Resolution bandwidth where the file does not say it */
                 rbw_hz?: number;
+                /** @description Left out where it is not told */
                 detector?: "peak" | "rms" | "average" | "sample";
+                /** @description Left out where it is not told */
                 hold?: "single" | "max" | "average";
+                /** @description Whether the carrier was modulated; left out where it is not told */
+                modulated?: "bare" | "modulated";
+                /** @description Of the frequencies, where what the file says cannot be meant */
+                unit?: "Hz" | "kHz" | "MHz" | "GHz";
             };
             header?: never;
             path: {

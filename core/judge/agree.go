@@ -1,0 +1,99 @@
+package judge
+
+import (
+	"math"
+
+	"talloak/core/decision"
+	"talloak/core/units"
+)
+
+// findPower settles the carrier's power: the meter's, else the highest seen.
+func (r *ruler) findPower() {
+	var highest *units.DBm
+	for _, e := range r.seen {
+		if e.carrier != nil && e.flat == nil && (highest == nil || e.carrier.level > *highest) {
+			highest = &e.carrier.level
+		}
+	}
+	if highest != nil {
+		r.out.CarrierSeen = ptr(float64(*highest))
+	}
+	switch {
+	case r.in.MeanW != nil:
+		r.carrier, r.known = units.Watts(*r.in.MeanW).DBm(), true
+		r.out.CarrierFrom = ptr("power-meter")
+	case highest != nil:
+		r.carrier, r.known = *highest, true
+		r.out.CarrierFrom = ptr("sweep")
+	default:
+		return
+	}
+	r.out.CarrierDBm = ptr(float64(r.carrier))
+}
+
+// claimApartDB is how far a carrier that only the analyzer saw may be from the
+// claim before an offset is doubted (common practice, no source).
+const claimApartDB = 3
+
+// agree holds the carrier of each sweep and look against its power. One that
+// covers the carrier and shows none reads low by what it could have missed: the
+// radio may not have been keyed at all.
+func (r *ruler) agree() {
+	if r.in.MeanW == nil {
+		r.say("carrier-unchecked", "no power meter was read: nothing tells that the levels are right, since an offset forgotten or counted twice bends them all")
+		if seen, claimed := r.out.CarrierSeen, r.in.ClaimedW; seen != nil && claimed != nil {
+			if apart := *seen - float64(units.Watts(*claimed).DBm()); math.Abs(apart) > claimApartDB {
+				r.say("carrier-against-claim", "the carrier shows %.1f dBm, %+.1f dB from the %s claimed", *seen, apart, units.Watts(*claimed))
+			}
+		}
+	}
+	if !r.known {
+		return
+	}
+	joint := units.DB(math.Hypot(float64(r.in.Uncertainty.Absolute), float64(r.in.CarrierU)))
+	for _, e := range r.seen {
+		switch {
+		case e.flat != nil:
+			r.putRight(e)
+		case e.carrier != nil:
+			d := units.DB(e.carrier.level - r.carrier)
+			if e.agrees = d <= joint+decision.Slack && d >= -joint-decision.Slack; e.agrees {
+				continue
+			}
+			e.off = d
+			r.say("carrier-disagrees", "the carrier is %.1f dBm by %s and reads %.1f dBm in %s, %.1f dB apart where %.1f dB would be within both uncertainties: %s", float64(r.carrier), r.powerBy(), float64(e.carrier.level), e.title(), math.Abs(float64(d)), float64(joint), consequence(d))
+		case !e.isLook && !e.isList && e.known.contains(r.f0):
+			if level, ok := e.atConnector(e.floor.Line(e.trace.Nearest(r.f0)), r.f0); ok && level < r.carrier {
+				e.off = units.DB(level - r.carrier)
+			}
+		}
+	}
+}
+
+func (r *ruler) powerBy() string {
+	if r.in.MeanW != nil {
+		return "the power meter"
+	}
+	return "the sweep that shows most"
+}
+
+func consequence(d units.DB) string {
+	if d < 0 {
+		return "what it shows may be that much higher"
+	}
+	return "what it shows may be that much lower"
+}
+
+// putRight gives evidence that only knows levels below the carrier the carrier's
+// power; without a carrier it knows nothing.
+func (r *ruler) putRight(e *evidence) {
+	if e.carrier == nil {
+		e.known, e.examined, e.lines = nil, nil, nil
+		return
+	}
+	e.shift = r.carrier - e.carrier.level
+	for i := range e.lines {
+		e.lines[i].level += e.shift
+	}
+	r.say("relative-only", "the coupling in %s is not known, so only levels below the carrier are: no absolute term or floor can be held", e.title())
+}

@@ -1,0 +1,142 @@
+package judge
+
+import (
+	"math"
+	"sync"
+
+	"talloak/core/rulebook"
+	"talloak/core/units"
+)
+
+// lossBuffers are scratch: judging a trace allocates nothing of its length.
+var lossBuffers = sync.Pool{New: func() any { return new([]float64) }}
+
+// holdAgainst walks a trace under the ceiling, finding where a line as high as the
+// limit would not be told from the noise, and where something stands over the
+// limit that belongs to no line but the carrier's foot.
+func (r *ruler) holdAgainst(e *evidence) {
+	buffer := lossBuffers.Get().(*[]float64)
+	defer lossBuffers.Put(buffer)
+	for _, stretch := range e.examined {
+		first, end := e.trace.IndexRange(stretch.lo, stretch.hi)
+		if first >= end {
+			continue
+		}
+		if cap(*buffer) < end-first {
+			*buffer = make([]float64, end-first)
+		}
+		w := walk{r: r, e: e, u: r.widestUncertainty(e, stretch), from: first, loss: (*buffer)[:end-first], blind: -1}
+		e.path.FillLoss(e.trace.Frequency(first), e.trace.Step(), w.loss)
+		next := first
+		for _, piece := range r.limits.Pieces(stretch.lo, stretch.hi) {
+			_, to := e.trace.IndexRange(piece.From, piece.To)
+			w.under(piece, next, min(to, end))
+			next = max(next, min(to, end))
+		}
+		w.close(end)
+	}
+	e.blind = e.blind.merge()
+}
+
+// widestUncertainty is the largest uncertainty at the carrier's multiples and the
+// ends of a stretch: it changes only where an SWR is known over frequency.
+func (r *ruler) widestUncertainty(e *evidence, s interval) rulebook.Uncertainty {
+	u := r.uncertainty(e, s.lo)
+	for n := units.Hertz(1); n <= lastHarmonic; n++ {
+		at := r.uncertainty(e, min(s.hi, max(s.lo, n*r.f0)))
+		u.Absolute, u.Relative = max(u.Absolute, at.Absolute), max(u.Relative, at.Relative)
+	}
+	return u
+}
+
+// walk goes along one stretch of a trace; loss begins at point from, blind is where
+// the blind run under way began, or -1.
+type walk struct {
+	r     *ruler
+	e     *evidence
+	u     rulebook.Uncertainty
+	from  int
+	loss  []float64
+	blind int
+}
+
+// under holds points [first, end) against one piece of the limit. The noise is the
+// same over a block, so the inner loop has two comparisons a point.
+func (w *walk) under(piece rulebook.Piece, first, end int) {
+	e := w.e
+	relativeOnly := e.flat != nil
+	plain := piece.Ceiling(w.u, relativeOnly)
+	if math.IsInf(float64(plain), 1) {
+		w.close(first)
+		return
+	}
+	shift := float64(e.applied) - float64(e.shift)
+	over := float64(plain) + shift
+	for i := first; i < end; {
+		line := e.floor.Line(i)
+		g := rulebook.Guard{U: w.u, Hidden: hidden(e.floor.High(i), line)}
+		hides := float64(piece.Ceiling(g.Hiding(), relativeOnly)-line) - float64(e.raisedBy(w.r)) + shift
+		blockEnd := end
+		if to := e.floor.BlockEnd(i); to < end {
+			blockEnd = to
+		}
+		for ; i < blockEnd; i++ {
+			loss := w.loss[i-w.from]
+			switch {
+			case loss > hides:
+				if w.blind < 0 {
+					w.blind = i
+				}
+				continue
+			case e.trace.Levels[i] > over-loss:
+				w.note(i)
+			}
+			if w.blind >= 0 {
+				w.close(i)
+			}
+		}
+	}
+}
+
+// close ends a blind run before the given point, if there is one.
+func (w *walk) close(before int) {
+	if w.blind >= 0 {
+		w.e.blind = append(w.e.blind, interval{w.e.trace.Frequency(w.blind), w.e.trace.Frequency(before - 1)})
+		w.blind = -1
+	}
+}
+
+// note looks at point i, which stands over the limit: where no line has it but one
+// that is no product, such as the carrier with its foot, it becomes one by itself
+// that nothing can be said of.
+func (w *walk) note(i int) {
+	e := w.e
+	f := e.trace.Frequency(i)
+	if e.isLook || w.noProduct(f) {
+		return
+	}
+	shown := units.DBm(e.trace.Levels[i])
+	for k := range e.lines {
+		l := &e.lines[k]
+		switch {
+		case l.unclear && i >= l.first && i <= l.end: // it goes on
+			l.end = max(l.end, i+1)
+			if shown > l.shown {
+				l.f, l.shown = f, shown
+				l.level, _ = e.atConnector(shown, f)
+			}
+			return
+		case i >= l.first && i < l.end && !w.noProduct(l.f):
+			return
+		}
+	}
+	if level, ok := e.atConnector(shown, f); ok {
+		e.lines = append(e.lines, line{f: f, level: level, shown: shown, first: i, end: i + 1, unclear: true})
+	}
+}
+
+// noProduct tells whether f lies in the skirt of the carrier or in the analyzer's
+// own line at 0 Hz.
+func (w *walk) noProduct(f units.Hertz) bool {
+	return w.e.zero.contains(f) || w.e.inSkirt(f, w.r.f0, w.e.skirtHalf(units.Hertz(w.r.in.BandwidthHz)))
+}
