@@ -229,6 +229,17 @@ func TestObstacles(t *testing.T) {
 	if got := codes(); got != "book-unchecked" {
 		t.Errorf("%q", got)
 	}
+	d = reviews[quillon] // Low only by the pocket analyzer
+	if got := codes(); got != "book-unchecked coverage" {
+		t.Errorf("%q", got)
+	}
+	d = reviews[filtered]
+	d.Review.Claims = append(d.Review.Claims, store.Claim{Text: "3m 5"})
+	d.Lines = dossier.ReadClaims(d.Review.Claims)
+	if got := codes(); got != "!claim-unread !claim-source book-unchecked" {
+		t.Errorf("%q", got)
+	}
+	d.Lines = d.Lines[:1]
 	d.Review.Subject = store.Subject{Model: "x"}
 	if got := codes(); got != "!come-by !interest unit book-unchecked" {
 		t.Errorf("%q", got)

@@ -63,8 +63,7 @@ func (d *Dossier) Board(pictures bool) Board {
 		cell.Notes = notes(cell.Emissions)
 		out.Cells = append(out.Cells, cell)
 		power = append(power, decision.Part{Verdict: cell.Power, Full: true})
-		full := cell.Emissions.Ruling != nil && cell.Emissions.Ruling.Coverage.Complete
-		emissions = append(emissions, decision.Part{Verdict: cell.Verdict, Full: full})
+		emissions = append(emissions, decision.Part{Verdict: cell.Verdict, Full: true}) // or it passes only so far
 	}
 	out.Power, out.Emissions = decision.Sum(power, d.Unread()), decision.Sum(emissions, d.Unread())
 	out.Headline = headline(out)
@@ -146,7 +145,15 @@ func emissionsVerdict(e Emissions) (decision.Verdict, string) {
 	case r.Worst == nil || r.Worst.MarginDB == nil:
 		return r.Verdict, "nothing was examined"
 	}
-	return r.Verdict, fmt.Sprintf("%s %s, by the %s term", ProductName(*r.Worst), units.DB(*r.Worst.MarginDB).Signed(), termName(r.Worst.DecidedBy))
+	suspected := ""
+	if r.Worst.Suspect {
+		suspected = ", perhaps the analyzer's own"
+	}
+	why := fmt.Sprintf("%s %s, by the %s term%s", ProductName(*r.Worst), units.DB(*r.Worst.MarginDB).Signed(), termName(r.Worst.DecidedBy), suspected)
+	if r.Verdict == decision.Pass && !r.InFull() {
+		return decision.SoFar, why + ", " + coverageWords(r.Coverage)
+	}
+	return r.Verdict, why
 }
 
 func termName(by *string) string {
@@ -186,7 +193,7 @@ func Ordinal(n int) string {
 }
 
 // order of verdicts where one of several stands: the worst comes first.
-var order = []decision.Verdict{decision.Fail, decision.Void, decision.Inconclusive, decision.Pass, decision.NotCovered, decision.NotExamined, decision.NoLimit, decision.NotGoverned}
+var order = []decision.Verdict{decision.Fail, decision.Void, decision.Inconclusive, decision.SoFar, decision.Pass, decision.NotCovered, decision.NotExamined, decision.NoLimit, decision.NotGoverned}
 
 func margin(e Emissions) float64 {
 	if r := e.Ruling; r != nil && r.Worst != nil && r.Worst.MarginDB != nil {

@@ -44,6 +44,7 @@ type Emissions struct {
 	MeanAtHz     float64              `json:"mean_at_hz"` // where that was read
 	PEPW         *float64             `json:"pep_w"`
 	Outside      bool                 `json:"outside"` // of the band claimed
+	Said         decision.Verdict     `json:"said"`    // of the band and level; a pass not examined in full is only so far
 	Ruling       *judge.Ruling        `json:"ruling"`
 	Budget       *judge.LevelBudget   `json:"budget"`
 	Sweeps       []SweepView          `json:"sweeps"`
@@ -110,13 +111,16 @@ func (d *Dossier) emissions(k Keyed, choose func([]Emissions) int, pictures bool
 		}
 	}
 	if len(all) == 0 {
-		return d.carrier(k, k.FrequencyHz, false)
+		out := d.carrier(k, k.FrequencyHz, false)
+		out.Said, _ = emissionsVerdict(out)
+		return out
 	}
 	chosen := choose(all)
 	out := all[chosen]
 	if pictures {
 		out = d.carrier(k, out.FrequencyHz, true)
 	}
+	out.Said, _ = emissionsVerdict(out)
 	for i, e := range all {
 		if i != chosen {
 			v, why := emissionsVerdict(e)

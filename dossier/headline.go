@@ -133,8 +133,8 @@ func leastReach(passing []BoardCell) judge.Coverage {
 }
 
 func coverageWords(c judge.Coverage) string {
-	if c.PassesToHz == nil {
-		return "with nothing examined just above the carrier"
+	if c.PassesToHz == nil || c.HighestHarmonic == nil && c.Complete {
+		return "with no harmonic covered"
 	}
 	out := "as far as " + units.Hertz(*c.PassesToHz).String()
 	if c.HighestHarmonic != nil {

@@ -256,7 +256,7 @@ func TestStackBaselineAndFiles(t *testing.T) {
 	b.do(c.SendKeys(c.CSS("[name=stack-0-without]"), "5 5.02"), c.SendKeys(c.CSS("[name=stack-0-with]"), "4.7"))
 	b.waitText(".measure .found", "0.28 dB ±0.38 dB at 146.52 MHz")
 	b.do(c.Click(c.CSS("[name=keep-stack]")))
-	b.waitText(".row .found", "0.28 dB ±0.37; printed 0.10 dB")
+	b.waitText(".row .found", "0.28 dB ±0.38; printed 0.10 dB")
 
 	b.do(c.Navigate(base+"/bench/meters"), c.WaitVisible(c.CSS("[name=row-0-0]")))
 	for i, r := range [][2]string{{"37.3 dBm", "37 dBm"}, {"30.4 dBm", "30 dBm"}} {

@@ -449,3 +449,46 @@ func BenchmarkLogReading(b *testing.B) {
 	slices.Sort(took)
 	b.ReportMetric(float64(took[len(took)/2].Microseconds())/1000, "ms/median")
 }
+
+// TestASweepIsTakenAsItWas: nothing is preset, the file's own bandwidth wins over the
+// one told, columns that cannot be meant are asked about, and no sweep comes through
+// a path without an analyzer.
+func TestASweepIsTakenAsItWas(t *testing.T) {
+	c, s := serve(t)
+	power, emissions := bench(t, s)
+	r := c.begin()
+	at := func(pathID, more string) string {
+		return fmt.Sprintf("/api/v1/reviews/%s/sweeps?key=%s&name=s&band=2m&level=High&frequency_hz=146520000&path_id=%s%s", r.ID, uuid.NewString(), pathID, more)
+	}
+	if got := c.refused(422, "POST", at(power, ""), traceCSV(-80)); !slices.Equal(got, []string{"path_id"}) {
+		t.Errorf("through a meter: %v", got)
+	}
+	var e dossier.Emissions
+	c.ok("POST", at(emissions, ""), traceCSV(-80), &e)
+	if v := e.Sweeps[0]; v.Detector != "" || v.Hold != "" || v.Modulated != "" || v.RBWHz != 0 {
+		t.Errorf("preset: %+v", v)
+	}
+	if _, ok := e.Ruling.Says("not-a-sweep"); !ok || e.Ruling.Verdict == decision.Pass {
+		t.Errorf("%s %+v", e.Ruling.Verdict, e.Ruling.Findings)
+	}
+	c.ok("POST", at(emissions, "&rbw_hz=100000&detector=peak&hold=max&modulated=modulated"), "RBW,30 kHz\n"+traceCSV(-80), &e)
+	if v := e.Sweeps[1]; v.RBWHz != 30e3 || v.Detector != "peak" || v.Hold != "max" || v.Modulated != "modulated" {
+		t.Errorf("%+v", v)
+	}
+	odd := strings.Replace(traceCSV(-80), "(MHz)", "(Hz)", 1)
+	if got := c.refused(422, "POST", at(emissions, ""), odd); !slices.Equal(got, []string{"unit"}) {
+		t.Errorf("headed Hz, holding MHz: %v", got)
+	}
+	c.ok("POST", at(emissions, "&unit=MHz"), odd, &e)
+	if got := e.Sweeps[2].StopHz; got != 1530.02e6 {
+		t.Errorf("told MHz it ends at %v", got)
+	}
+	word := map[string]any{"id": uuid.NewString(), "target": "sweep", "target_id": e.Sweeps[0].ID, "standing": "explained", "reason": "x"}
+	if got := c.refused(422, "POST", "/api/v1/reviews/"+r.ID+"/standings", word); !slices.Equal(got, []string{"standing"}) {
+		t.Errorf("a sweep explained: %v", got)
+	}
+	r.Rules.SourceSWR = 0.5
+	if got := c.refused(422, "PUT", "/api/v1/reviews/"+r.ID, map[string]any{"version": r.Version, "subject": r.Subject, "claims": []store.Claim{}, "rules": r.Rules}); !slices.Equal(got, []string{"rules.source_swr"}) {
+		t.Errorf("an SWR under 1: %v", got)
+	}
+}

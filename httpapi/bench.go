@@ -24,6 +24,7 @@ type KitView struct {
 	Name      string           `json:"name"`
 	Kind      kit.Kind         `json:"kind"`
 	Spec      kit.Spec         `json:"spec"`
+	Counted   kit.Spec         `json:"counted"` // with the typical values that count where nobody stated any
 	RetiredAt *time.Time       `json:"retired_at"`
 	Settings  []string         `json:"settings"`
 	First     string           `json:"first_setting"`
@@ -78,7 +79,7 @@ const curvePoints = 90
 
 func viewKit(k *store.KitItem) KitView {
 	return KitView{
-		ID: k.ID, Version: k.Version, Name: k.Name, Kind: k.Spec.KindOf(), Spec: k.Spec, RetiredAt: k.RetiredAt,
+		ID: k.ID, Version: k.Version, Name: k.Name, Kind: k.Spec.KindOf(), Spec: k.Spec, Counted: k.Spec.Counted(), RetiredAt: k.RetiredAt,
 		Settings: k.Spec.Settings(), First: k.Spec.First(), OnPath: k.Spec.KindOf().PathKind() != "", Curve: k.Spec.Curve(k.Spec.First(), curvePoints),
 	}
 }

@@ -106,12 +106,24 @@ func axesOf(e dossier.Emissions) (axes, bool) {
 	return a, a.f1 > a.f0 && a.high > a.low
 }
 
+// aside is how far from the carrier the ceiling is drawn at least, in pixels.
+const aside = 6
+
 func (a axes) ceiling(b *strings.Builder, e dossier.Emissions) {
 	for _, p := range e.Ceiling {
 		if p.LimitDBm == nil {
 			continue
 		}
-		x0, x1, y := a.x(p.FromHz), a.x(p.ToHz), a.y(*p.LimitDBm)
+		// The ceiling stops at the carrier, which is no emission, by enough to be seen.
+		x0, x1, y, carrier := a.x(p.FromHz), a.x(p.ToHz), a.y(*p.LimitDBm), a.x(e.FrequencyHz)
+		if x1 <= carrier {
+			x1 = min(x1, carrier-aside)
+		} else if x0 >= carrier {
+			x0 = max(x0, carrier+aside)
+		}
+		if x1 <= x0 {
+			continue
+		}
 		fmt.Fprintf(b, `<rect class="forbidden" x="%.1f" y="%.1f" width="%.1f" height="%.1f"/><path class="limit" d="M%.1f %.1fH%.1f"/>`, x0, padT, x1-x0, y-padT, x0, y, x1)
 	}
 }

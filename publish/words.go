@@ -20,6 +20,14 @@ func spoken(v decision.Verdict) string {
 	}[v]
 }
 
+// spokenOfMany is how a verdict is shown of emissions, which are many.
+func spokenOfMany(v decision.Verdict) string {
+	if many, ok := map[decision.Verdict]string{decision.Pass: "pass", decision.Fail: "fail", decision.SoFar: "pass so far"}[v]; ok {
+		return many
+	}
+	return spoken(v)
+}
+
 // Term is a word of the trade with what it means to somebody who buys a radio.
 type Term struct{ Word, Means string }
 

@@ -65,6 +65,21 @@ func TestItemVersions(t *testing.T) {
 	if err := s.PutItem(t.Context(), &again); err != nil || again.Version != 2 {
 		t.Errorf("the same write twice: %+v %v", again, err)
 	}
+	// Later on the same write is stale: others came between.
+	green := changed
+	green.Name = "pad, green"
+	late := changed
+	late.Version = 1
+	if err := s.PutItem(t.Context(), &green); err != nil || green.Version != 3 {
+		t.Fatalf("%+v %v", green, err)
+	}
+	green.Name = "pad, red"
+	if err := s.PutItem(t.Context(), &green); err != nil {
+		t.Fatal(err)
+	}
+	if err := s.PutItem(t.Context(), &late); !errors.Is(err, store.ErrStale) {
+		t.Errorf("the same write three versions on, though it would change nothing: %v", err)
+	}
 	other := first
 	other.Name = "pad, blue"
 	if err := s.PutItem(t.Context(), &other); !errors.Is(err, store.ErrStale) || other.Version != 1 {

@@ -63,6 +63,8 @@ type Claim struct {
 type Result struct {
 	Percent float64          `json:"percent"`
 	DeltaDB *float64         `json:"delta_db"`
+	LowDB   *float64         `json:"low_delta_db"`  // of the printed interval, where there is one
+	HighDB  *float64         `json:"high_delta_db"` // and it does not reach down to nothing
 	SUnits  *float64         `json:"s_units"`
 	Grade   Grade            `json:"grade"`
 	Verdict decision.Verdict `json:"verdict"`
@@ -94,6 +96,10 @@ func Compare(c Claim) (Result, error) {
 	delta := float64(units.RatioDB(ratio))
 	s := delta / sUnitDB
 	out.DeltaDB, out.SUnits = &delta, &s
+	if c.LowW != nil && *c.LowW > 0 {
+		low, high := float64(units.RatioDB(*c.LowW/c.ClaimedW)), float64(units.RatioDB(*c.HighW/c.ClaimedW))
+		out.LowDB, out.HighDB = &low, &high
+	}
 	out.Verdict = c.decide(delta)
 	return out, nil
 }

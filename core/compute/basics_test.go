@@ -231,11 +231,32 @@ func TestCompareClaim(t *testing.T) {
 		{`"measured_w":8,"expanded_uncertainty_db":0.5`, "pass"},
 		{`"measured_w":8,"expanded_uncertainty_db":0.5,"two_sided":true`, "fail"},
 		{`"measured_w":6.9,"expanded_uncertainty_db":0.5,"two_sided":true`, "inconclusive"},
+		{`"measured_w":3,"expanded_uncertainty_db":0.5,"two_sided":true`, "fail"}, // too little fails both ways
+		{`"measured_w":5,"expanded_uncertainty_db":0.5,"two_sided":true`, "pass"},
+		// The printed interval against 3.54 W, 1.5 dB under the claim; it wins over a figure in dB.
+		{`"measured_w":4,"low_w":3.54,"high_w":4.5`, "pass"},
+		{`"measured_w":4,"low_w":3.53,"high_w":4.5,"expanded_uncertainty_db":0.01`, "inconclusive"},
+		{`"measured_w":3,"low_w":2.5,"high_w":3.53,"expanded_uncertainty_db":9`, "fail"},
+		{`"measured_w":3,"low_w":2.5,"high_w":3.54`, "inconclusive"},
+		{`"measured_w":3.55,"low_w":1,"high_w":9,"decision_rule":"simple"`, "pass"},
+		{`"measured_w":6,"low_w":5.5,"high_w":7.06,"two_sided":true`, "pass"},
+		{`"measured_w":6,"low_w":5.5,"high_w":7.07,"two_sided":true`, "inconclusive"},
+		{`"measured_w":8,"low_w":7.07,"high_w":9,"two_sided":true`, "fail"},
+		{`"measured_w":4.6,"low_w":4.5,"high_w":4.7,"scheme":"percent"`, "pass"},
+		{`"measured_w":0,"low_w":1,"high_w":2`, "inconclusive"},
+		{`"measured_w":4,"low_w":null,"high_w":null`, "pass"},
 	} {
 		run(t, "compare-claim", `{"claimed_w":5,`+c.rest+`}`).is("verdict", c.want)
 	}
 	refused(t, "compare-claim", `{"claimed_w":0,"measured_w":-1,"expanded_uncertainty_db":-1,"scheme":"x","decision_rule":"y"}`, "claimed_w", "measured_w", "expanded_uncertainty_db", "scheme", "decision_rule")
 	refused(t, "compare-claim", `{"claimed_w":1,"measured_w":1,"scheme":"percent","two_sided":true}`, "two_sided")
+	refused(t, "compare-claim", `{"claimed_w":5,"measured_w":4,"low_w":3}`, "high_w")
+	refused(t, "compare-claim", `{"claimed_w":5,"measured_w":4,"high_w":5}`, "low_w")
+	refused(t, "compare-claim", `{"claimed_w":5,"measured_w":4,"low_w":5,"high_w":3}`, "high_w")
+	refused(t, "compare-claim", `{"claimed_w":5,"measured_w":6,"low_w":3,"high_w":5}`, "measured_w")
+	// 120 % is as claimed, more is over.
+	run(t, "compare-claim", `{"claimed_w":5,"measured_w":6}`).is("grade", "as-claimed")
+	run(t, "compare-claim", `{"claimed_w":5,"measured_w":6.001}`).is("grade", "over")
 	refused(t, "compare-claim", `{}`, "claimed_w", "measured_w")
 }
 

@@ -149,3 +149,21 @@ func TestReadingRefuses(t *testing.T) {
 	refused(t, "reading", `{"text":"-5","unit":"W","frequency_hz":0,"meter":{"to_hz":-1,"pct_full_scale":5,"swr":0.5},"path":{"elements":[{"kind":"tap"}]}}`,
 		"path.elements[0].coupling_db", "text", "frequency_hz", "meter.to_hz", "meter.scale_w", "meter.swr")
 }
+
+// TestReadingPools: JCGM 100, 4.2.4: 1 % by 4 degrees of freedom and the 2.828 % of
+// 4.9 and 5.1 by one are sqrt((4 + 8)/5) = 1.549 %; t95(5) is 2.571.
+func TestReadingPools(t *testing.T) {
+	ask := func(text, meter, more string) answer {
+		return run(t, "reading", `{"text":"`+text+`","unit":"W","frequency_hz":146e6,"meter":{`+meter+`}`+more+`}`)
+	}
+	ask("4.9 5.1", `"repeatability_pct":1`, "").near("budget.0.relative", 0.01549/math.Sqrt2*2.5706/2, 1e-5)
+	ask("5", `"repeatability_pct":1`, "").near("budget.0.relative", 0.01*2.7764/2, 1e-5)
+	ask("5", ``, `,"pooled":{"s_relative":0.03,"degrees_of_freedom":6}`).near("budget.0.relative", 0.03*2.4469/2, 1e-5)
+	ask("4.9 5.1", ``, "").near("budget.0.relative", 0.0282843/math.Sqrt2*12.7062/2, 1e-5) // its own alone, by one degree of freedom
+	if n := len(ask("5", ``, "").at("budget").([]any)); n != 0 {
+		t.Errorf("a single reading on a perfect meter has %d lines", n)
+	}
+	refused(t, "reading", `{"text":"5","unit":"W","frequency_hz":146e6,"meter":{"repeatability_pct":-1},"pooled":{"s_relative":-1,"degrees_of_freedom":0}}`, "meter.repeatability_pct", "pooled.s_relative", "pooled.degrees_of_freedom")
+	// A peak alone is an entry.
+	run(t, "entry", `{"text":"pk 41"}`).near("peak_w", 41, 0)
+}

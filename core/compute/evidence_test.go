@@ -278,6 +278,17 @@ func TestRelativeOnly(t *testing.T) {
 	lenient := `"book":{"id":"l","title":"","kind":"house","source":"a test","recalled":false,"clauses":[{"when":{},"citation":"c","segments":[{"terms":[{"formula_db":43},{"relative_db":70}],"combine":"lenient"}]}]}`
 	at(lenient, flat, -31-80).is("products.0.verdict", "pass") // 70 dB, or what allows more
 	at(lenient, flat, -31-30).is("products.0.verdict", "inconclusive")
+	look := run(t, "judge", `{"rule_book":"house-forty-down","fundamental_hz":146e6,"mean_power_w":5,"expanded_uncertainty_db":1,
+		"path":{"elements":[{"kind":"tap",`+flat+`,"main_load_w":50}]},"looks":[{"from_hz":30e6,"to_hz":1e9,"floor_dbm":-90,"peaks":[{"frequency_hz":292e6,"dbc":-45},{"frequency_hz":438e6,"level_dbm":-20}]}]}`)
+	look.is("products.0.verdict", "pass")
+	look.near("products.0.dbc", -45, 1e-9)
+	look.is("products.1.verdict", "not-covered") // a level of nothing
+	look.is("coverage.from_hz", nil)
+	through := run(t, "path", `{"source_w":5,"frequencies_hz":[146e6],"elements":[{"kind":"tap",`+flat+`,"max_w":50,"main_load_w":50},{"kind":"analyzer","ranges":[{"from_hz":1e5,"to_hz":3e9,"max_input_dbm":10}]}]}`)
+	through.is("total_loss_db.0", nil)
+	if got := through.codes("problems"); got != "out-of-range" {
+		t.Errorf("problems %q", got)
+	}
 	none := at(`"rule_book":"house-forty-down"`, `"coupling_unknown":true`, -31-80)
 	none.is("verdict", "not-covered")
 	none.is("coverage.from_hz", nil)

@@ -85,10 +85,13 @@ func consequence(d units.DB) string {
 }
 
 // putRight gives evidence that only knows levels below the carrier the carrier's
-// power; without a carrier it knows nothing.
+// power; without a carrier it knows nothing but what a look has in dBc.
 func (r *ruler) putRight(e *evidence) {
 	if e.carrier == nil {
-		e.known, e.examined, e.lines = nil, nil, nil
+		e.examined, e.lines = nil, nil
+		if !e.isLook {
+			e.known = nil
+		}
 		return
 	}
 	e.shift = r.carrier - e.carrier.level

@@ -1,6 +1,8 @@
 package judge
 
 import (
+	"slices"
+
 	"talloak/core/decision"
 	"talloak/core/rulebook"
 	"talloak/core/units"
@@ -80,7 +82,15 @@ type Ruling struct {
 	limits *rulebook.Limits // that were ruled by; nil where the carrier's power is not known
 }
 
-// Says tells whether there is a finding of the code.
+// InFull tells whether all that a full examination asks for was examined, and every
+// harmonic in it was ruled on.
+func (r *Ruling) InFull() bool {
+	return r.Coverage.Complete && !slices.ContainsFunc(r.Products, func(p Product) bool {
+		return p.Verdict == decision.NotCovered && p.ExpectedHz != nil && (r.Coverage.SearchToHz == nil || *p.ExpectedHz <= *r.Coverage.SearchToHz)
+	})
+}
+
+// Says is the detail of a finding of the code; false where there is none.
 func (r *Ruling) Says(code string) (detail string, ok bool) {
 	for _, f := range r.Findings {
 		if f.Code == code {

@@ -49,7 +49,7 @@ func (s *Spec) completeMeter(m *reading.Meter) {
 		s.markOnce("meter.pct_reading")
 	}
 	m.TypicalAccuracy = slices.Contains(s.Typical, "meter.pct_reading")
-	if m.RepeatabilityPct == nil {
+	if m.RepeatabilityPct == nil { // its figure depends on the reading where it is a needle
 		m.TypicalRepeatability = true
 		s.markOnce("meter.repeatability_pct")
 	}

@@ -209,3 +209,65 @@ func TestCurveAndCarrier(t *testing.T) {
 		t.Errorf("%+v", c)
 	}
 }
+
+// TestAnalyzersOwnK: a certificate's figure is divided by its own k, a maker's limit
+// by sqrt 3 (JCGM 100, 4.3.3 and 4.3.7).
+func TestAnalyzersOwnK(t *testing.T) {
+	three := 3.0
+	for _, c := range []struct {
+		spec Spec
+		want float64
+	}{{Spec{AccuracyDB: 1.5}, 1.5 / math.Sqrt(3)}, {Spec{AccuracyDB: 1.5, AccuracyK: &three}, 0.5}} {
+		if u, _ := c.spec.Accuracy(); math.Abs(float64(u)-c.want) > 1e-12 {
+			t.Errorf("%+v: %v", c.spec, u)
+		}
+	}
+}
+
+// TestCounted: what nobody stated counts as typical and is named; what was stated stays.
+func TestCounted(t *testing.T) {
+	flat, own := 20.0, 0.2
+	bare := Spec{Kind: Attenuator, Element: path.Element{Loss: &path.Loss{FlatDB: &flat}}}
+	if c := bare.Counted(); *c.Element.ToleranceDB != 0.5 || !c.Element.TypicalTolerance || !slices.Contains(c.Typical, "element.tolerance_db") || bare.Element.ToleranceDB != nil {
+		t.Errorf("%+v", c)
+	}
+	bare.Element.ToleranceDB = &own
+	if c := bare.Counted(); *c.Element.ToleranceDB != 0.2 || c.Element.TypicalTolerance || len(c.Typical) != 0 {
+		t.Errorf("%+v", c)
+	}
+	for _, kind := range Kinds() {
+		s := Spec{Kind: kind}
+		if kind == ThroughMeter || kind == TerminatingMeter || kind == ServiceMonitor {
+			s.Meter = &reading.Meter{}
+		}
+		c := s.Counted()
+		if c.Meter != nil && (c.Meter.PctReading != 10 || !c.Meter.TypicalAccuracy || !c.Meter.TypicalRepeatability) || kind == Analyzer && c.AccuracyDB != 2 ||
+			kind.PathKind() != "" && !kind.PathKind().Ends() && c.Element.ToleranceDB == nil {
+			t.Errorf("%s counts as perfect: %+v", kind, c)
+		}
+	}
+	stated := Spec{Kind: ThroughMeter, Meter: &reading.Meter{DB: 0.3}}
+	if c := stated.Counted(); c.Meter.PctReading != 0 || c.Meter.TypicalAccuracy {
+		t.Errorf("%+v", c.Meter)
+	}
+}
+
+// TestADivisionPerScale: a needle of 10 W a division on 200 W has 1 W on 20 W, unless
+// its scales say otherwise.
+func TestADivisionPerScale(t *testing.T) {
+	s := Spec{Kind: ThroughMeter, ScalesW: []float64{20, 200}, Meter: &reading.Meter{DigitW: 10, Needle: true}}
+	division := func(scale string) float64 {
+		_, m, err := s.On(scale)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return m.DigitW
+	}
+	if a, b := division("20 W"), division("200 W"); a != 1 || b != 10 {
+		t.Errorf("%v and %v W", a, b)
+	}
+	s.DivisionsW = []float64{0.5, 5}
+	if a, b := division("20 W"), division("200 W"); a != 0.5 || b != 5 {
+		t.Errorf("%v and %v W", a, b)
+	}
+}

@@ -11,7 +11,8 @@ import (
 // Stress is what is sent into a path: the mean power heats, the peak envelope
 // power is what an analyzer's input must survive. Each frequency is taken as a
 // carrier. Any reserve is the caller's to add. Strict takes a loss that is not
-// known as 0 dB when it comes to damage: what then exceeds a rating is a danger.
+// known as 0 dB when it comes to damage: what then exceeds a rating is a danger; and
+// it tells a coupling nobody measured from a frequency out of range.
 type Stress struct {
 	SourceW     float64
 	SourcePEPW  float64
@@ -249,7 +250,7 @@ func (p *Path) judge(w *watch, s Stress, i int) {
 	hottest := math.Inf(-1)
 	for k, f := range s.Frequencies {
 		switch r := p.runAt(i, f); {
-		case e.CouplingUnknown && r == nil:
+		case e.CouplingUnknown && r == nil && s.Strict:
 			w.add(Caution, at, "unknown-coupling", "the coupling of %s is not known, so no level behind it is: measure it, with and without, and it counts from then on", e.Title())
 		case r != nil && p.curves[i].made.contains(f):
 		case !p.curves[i].covers(f) || e.Kind == Analyzer && e.rangeAt(f) == nil:

@@ -223,3 +223,61 @@ func TestHighestKeyed(t *testing.T) {
 		}
 	}
 }
+
+// TestToleranceOfTheEnd: what ends a path takes nothing on the way, so its tolerance
+// is none of the loss; that of the last part before it is.
+func TestToleranceOfTheEnd(t *testing.T) {
+	pad, load := flat(10), Element{Kind: Load, ToleranceDB: v(2)}
+	pad.ToleranceDB = v(0.3)
+	if got := compile(t, pad, load).LossUncertainty(146e6); math.Abs(float64(got)-0.3/math.Sqrt(3)) > 1e-12 {
+		t.Errorf("%v dB", got)
+	}
+	last := flat(1)
+	last.ToleranceDB = v(0.4)
+	if got := compile(t, pad, last).LossUncertainty(146e6); math.Abs(float64(got)-0.5/math.Sqrt(3)) > 1e-12 {
+		t.Errorf("%v dB", got)
+	}
+}
+
+// TestUnknownLevelBeforeAnUnratedInput is a danger: nobody knows what reaches it, nor
+// what it survives.
+func TestUnknownLevelBeforeAnUnratedInput(t *testing.T) {
+	tap := Element{Kind: Tap, CouplingUnknown: true, MainLoadW: v(50), MaxW: v(50)}
+	bare := Element{Kind: Analyzer, Ranges: []Range{{FromHz: 1e5, ToHz: 1e9}}}
+	got, err := compile(t, tap, bare).Analyze(Stress{SourceW: 1, SourcePEPW: 1, Frequencies: hertzes(146e6), Strict: true})
+	if err != nil || got.Safe {
+		t.Errorf("%+v %v", got.Problems, err)
+	}
+}
+
+// TestWorstLossUncertainty: of all multiples that have a loss the largest counts.
+func TestWorstLossUncertainty(t *testing.T) {
+	first := Element{Kind: Attenuator, Loss: &Loss{FlatDB: v(10)}, SWR: v(1.2)}
+	second := Element{Kind: Attenuator, Loss: &Loss{Table: []LossPoint{{0, 10}, {500e6, 10}}}, SWRTouchstone: s("# MHz S RI R 50\n100 0 0\n290 0.3 0\n450 0 0\n")}
+	p := compile(t, first, second)
+	if worst, at := p.WorstLossUncertainty(146e6, 10), p.LossUncertainty(292e6); worst != at || at <= p.LossUncertainty(146e6) {
+		t.Errorf("%v, at the second harmonic %v", worst, at)
+	}
+	if only := p.WorstLossUncertainty(146e6, 1); only != p.LossUncertainty(146e6) {
+		t.Errorf("%v", only)
+	}
+}
+
+// TestRelativeOnly: a coupling nobody measured is as good as its owner vouches for;
+// measured since, it is a loss like any other.
+func TestRelativeOnly(t *testing.T) {
+	tap := Element{Kind: Tap, CouplingUnknown: true, MainLoadW: v(50)}
+	if _, _, ok := compile(t, tap, flat(20)).RelativeOnly(); ok {
+		t.Error("nobody vouches for it")
+	}
+	tap.FlatWithinDB = v(1)
+	if p, within, ok := compile(t, tap, flat(20)).RelativeOnly(); !ok || within != 1 {
+		t.Errorf("%v %v", within, ok)
+	} else if loss, known := p.LossAt(146e6); !known || loss != 20 {
+		t.Errorf("%v dB, %v", loss, known)
+	}
+	tap.Measured = &Measured{Spans: 1, Table: []MeasuredPoint{{FrequencyHz: 146e6, DB: 40}}}
+	if _, _, ok := compile(t, tap, flat(20)).RelativeOnly(); ok {
+		t.Error("a measured coupling is known")
+	}
+}

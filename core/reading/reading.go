@@ -269,7 +269,7 @@ func (m Meter) Check() error {
 }
 
 func (in Input) budget(watts []float64, mean float64) uncertainty.Budget {
-	var b uncertainty.Budget
+	b := uncertainty.Budget{}
 	m := in.Meter
 	if m.PctReading > 0 {
 		source := "meter, of reading"

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"fmt"
 	"math"
+	"math/rand/v2"
 	"strings"
 	"testing"
 
@@ -156,6 +157,56 @@ func TestFloorFollowsSteps(t *testing.T) {
 	}
 }
 
+// TestNoiseAloneShowsNoLine: of 10 sweeps of 10,001 points at most one shows a line,
+// whatever detector and hold; a step in the floor makes none, and short or zoomed
+// sweeps have a floor too.
+func TestNoiseAloneShowsNoLine(t *testing.T) {
+	r := rand.New(rand.NewPCG(5, 6))
+	for name, point := range map[string]func() float64{
+		"sample, single": func() float64 { return 10 * math.Log10(r.ExpFloat64()) },
+		"max hold of 20": func() float64 { return 10 * math.Log10(-math.Log(1-math.Pow(r.Float64(), 1.0/20))) },
+		"peak of 3":      func() float64 { return 10 * math.Log10(-math.Log(1-math.Pow(r.Float64(), 1.0/3))) },
+		"rms of 8": func() float64 {
+			sum := 0.0
+			for range 8 {
+				sum += r.ExpFloat64()
+			}
+			return 10 * math.Log10(sum/8)
+		},
+		"level": func() float64 { return 0 },
+	} {
+		for _, step := range []float64{0, 12} {
+			with := 0
+			for range 10 {
+				tr := Trace{Start: 30e6, Stop: 1530e6, RBW: 200e3, Levels: make([]float64, 10_001)}
+				for i := range tr.Levels {
+					if tr.Levels[i] = -90 + point(); i > 4321 {
+						tr.Levels[i] += step
+					}
+				}
+				if len(tr.Peaks(tr.Floor(0))) > 0 {
+					with++
+				}
+			}
+			if with > 1 {
+				t.Errorf("%s, a step of %v dB: %d of 10 sweeps show a line", name, step, with)
+			}
+		}
+	}
+	// Half of a zoomed sweep is the carrier, and the noise is still that beside it.
+	zoomed := Trace{Start: 0, Stop: 100e3, RBW: 10e3, Levels: make([]float64, 501)}
+	for i := range zoomed.Levels {
+		x := (float64(zoomed.Frequency(i)) - 50e3) / 10e3
+		zoomed.Levels[i] = max(-90+0.5*r.NormFloat64(), -10-12.04*x*x)
+	}
+	if f := zoomed.Floor(0); math.Abs(float64(f.At(250))+90) > 1 || math.Abs(float64(f.High(250))+89) > 1 || f.Line(250) > -83 {
+		t.Errorf("noise %v, up to %v, lines from %v", f.At(250), f.High(250), f.Line(250))
+	}
+	if peaks := zoomed.Peaks(zoomed.Floor(0)); len(peaks) != 1 || peaks[0].Index != 250 {
+		t.Errorf("%+v", peaks)
+	}
+}
+
 // TestPeaksMergeAndPart: shoulders belong to their line, a dip parts two.
 func TestPeaksMergeAndPart(t *testing.T) {
 	tr := Trace{Start: 0, Stop: 1000e3, Levels: bytesToLevels(bytes.Repeat([]byte{100}, 1001)), RBW: 3e3}
@@ -179,6 +230,30 @@ func bytesToLevels(b []byte) []float64 {
 	return out
 }
 
+// TestUnitGuess: without a unit the size decides, to the edge.
+func TestUnitGuess(t *testing.T) {
+	for text, want := range map[string]units.Hertz{
+		"500000,-90\n1000000,-90\n": 1e6, "1,-90\n30000,-90\n": 30e9, "1,-90\n30,-90\n": 30e6, "1,-90\n29.9,-90\n": 29.9e9, "0.01,-90\n0.03,-90\n": 30e6,
+	} {
+		if got, err := ParseCSV([]byte(text)); err != nil || math.Abs(float64(got.Trace.Stop-want)) > 1 {
+			t.Errorf("%q: %v %v, want %v", text, got.Trace.Stop, err, want)
+		}
+	}
+	for _, text := range []string{"1,-90\n30001,-90\n", "1,-90\n999999,-90\n", "0.01,-90\n0.029,-90\n"} {
+		if got, err := ParseCSV([]byte(text)); err == nil {
+			t.Errorf("%q taken to %v", text, got.Trace.Stop)
+		}
+	}
+	// A file headed Hz that holds MHz cannot be meant; told, it is read as it is.
+	odd, err := ParseCSV([]byte("Hz,dBm\n30,-90\n1500,-90\n"))
+	if err != nil || odd.Doubt(146e6) == "" {
+		t.Errorf("%v %q", err, odd.Doubt(146e6))
+	}
+	if told, err := ParseCSVIn([]byte("Hz,dBm\n30,-90\n1500,-90\n"), "MHz"); err != nil || told.Trace.Stop != 1500e6 || told.Doubt(146e6) != "" {
+		t.Errorf("%+v %v", told.Trace.Stop, err)
+	}
+}
+
 func TestFindComb(t *testing.T) {
 	var lines []units.Hertz
 	for k := range 9 {
@@ -190,6 +265,14 @@ func TestFindComb(t *testing.T) {
 	c, ok := FindComb(lines, 1e3)
 	if !ok || math.Abs(float64(c.Spacing-39e3)) > 1 || c.Lines != 7 {
 		t.Errorf("comb %+v %v", c, ok)
+	}
+	// Spacings up to five tolerances fit anything.
+	even := []units.Hertz{100e6, 100.01e6, 100.02e6, 100.03e6, 100.04e6}
+	if _, ok := FindComb(even, 2.1e3); ok {
+		t.Error("a comb within its own tolerance")
+	}
+	if _, ok := FindComb(even, 1.9e3); !ok {
+		t.Error("no comb over five tolerances")
 	}
 	if c, ok := FindComb([]units.Hertz{100e6, 137e6, 190e6, 300e6, 377e6}, 100e3); ok {
 		t.Errorf("a comb among strangers: %+v", c)

@@ -36,6 +36,13 @@ const (
 	mostCrest    = 15
 )
 
+// overHigh and highSpreads are how far over the 95 % point a crest is looked for: in
+// noise of one level always less than the other way.
+const (
+	overHigh    = 8
+	highSpreads = 1.9
+)
+
 // Floor estimates the noise of the trace. Widest is how wide at its foot a line may
 // be, 0 where only the resolution bandwidth is known: the running window is wider
 // than four of it, or of six resolution bandwidths, and where the trace is not, one
@@ -113,7 +120,10 @@ func (f *Floor) follow(looked []float64, reach int) {
 		return max(f.median[max(0, b-1)], f.median[b], f.median[min(last, b+1)])
 	}
 	for b := range f.line {
-		f.line[b] = clearOf(base(b), f.line[b])
+		// Beside a step the median is that of neither side: the upper end of the noise
+		// tells of the higher one.
+		above := f.high[b] - f.median[b]
+		f.line[b] = max(clearOf(base(b), f.line[b]), f.high[b]+min(overHigh, highSpreads*above))
 	}
 }
 

@@ -1,6 +1,7 @@
 package uncertainty
 
 import (
+	"fmt"
 	"math"
 
 	"gonum.org/v1/gonum/stat/distuv"
@@ -88,7 +89,8 @@ func Pool(estimates ...Scatter) Scatter {
 // G, Table G.2: t95 is 4.303 at 2 degrees of freedom, 2.776 at 4).
 func Repeats(s Scatter, n int) Line {
 	enlarged := s.S * T95(s.Degrees) / CoverageFactor
-	return Line{"repeats", enlarged / math.Sqrt(float64(n)), "t", math.Sqrt(float64(n))}
+	source := fmt.Sprintf("repeats: one reading scatters by %.2f %%, known by %d degrees of freedom", 100*s.S, s.Degrees)
+	return Line{source, enlarged / math.Sqrt(float64(n)), "t", math.Sqrt(float64(n))}
 }
 
 // T95 is the two-sided 95 % point of Student's t for the given degrees of

@@ -90,7 +90,7 @@ export const useBench = defineStore('bench', () => {
 })
 
 /** The kinds a path ends in: nothing can lie behind them. */
-export const ending = ['load', 'analyzer', 'terminating-meter', 'service-monitor']
+export const ending = ['load', 'analyzer', 'terminating-meter', 'service-monitor', 'antenna']
 
 /** A number as typed, with a point or a comma; NaN where it is none. */
 export function decimal(text: string): number {

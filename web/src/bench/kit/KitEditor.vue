@@ -28,6 +28,13 @@ const groups = computed(() => fieldsOf(props.item.kind))
 const fields = computed(() => groups.value.flatMap((g) => g.fields))
 const text = (f: Field) => typed[f.path] ?? show(spec.value, f)
 const typical = (f: Field) => spec.value.typical?.includes(f.path) || spec.value.typical?.some((t) => t.startsWith(`${f.path}.`))
+/** What counts for a field that nobody filled in: never as if the thing were perfect. */
+function stands(f: Field): string {
+  const counted = bench.byId.get(props.item.id)?.counted
+  if (!counted?.typical?.includes(f.path)) return ''
+  if (f.path === 'meter.repeatability_pct') return spec.value.meter?.needle ? 'a fifth of a division, typical' : '1, typical'
+  return `${show(counted, f)}, typical`
+}
 const file = computed(() => spec.value.element.loss?.touchstone)
 const oneport = computed(() => spec.value.element.swr_touchstone)
 
@@ -202,7 +209,7 @@ function forget() {
             <template v-else-if="f.as === 'loss' && file != null">
               <span class="file">from a file <button type="button" class="link" @click="unfile('element.loss')">take it off</button></span>
             </template>
-            <ElInput v-else :model-value="text(f)" :name="f.path" :type="f.as === 'loss' || f.as === 'points' || f.as === 'positions' ? 'textarea' : 'text'" :placeholder="f.as === 'date' ? '2026-03-02' : ''" :autosize="{ maxRows: 7 }" @update:model-value="(v: string) => type(f, v)" />
+            <ElInput v-else :model-value="text(f)" :name="f.path" :type="f.as === 'loss' || f.as === 'points' || f.as === 'positions' ? 'textarea' : 'text'" :placeholder="f.as === 'date' ? '2026-03-02' : stands(f)" :autosize="{ maxRows: 7 }" @update:model-value="(v: string) => type(f, v)" />
             <em v-if="wrong[f.path]" class="danger" role="alert">{{ wrong[f.path] }}</em>
             <small v-else-if="f.hint" class="soft">{{ f.hint }}</small>
           </label>

@@ -71,7 +71,7 @@ const old = computed(() => props.item.spec.checked_on != null && Date.now() - Da
   <div class="item">
     <div>
       <b>{{ item.name }}</b>
-      <p class="soft">{{ kindNames[item.kind] }}<span :class="{ old }">; {{ checked }}</span><template v-if="item.spec.typical?.length">; <i>{{ item.spec.typical.length }} typical value{{ item.spec.typical.length > 1 ? 's' : '' }}</i></template></p>
+      <p class="soft">{{ kindNames[item.kind] }}<span :class="{ old }">; {{ checked }}</span><template v-if="item.counted.typical?.length">; <i>{{ item.counted.typical.length }} typical value{{ item.counted.typical.length > 1 ? 's' : '' }}</i></template></p>
     </div>
     <svg :viewBox="`0 0 ${W} ${H}`" role="img" :aria-label="`${item.name}: ${reach} ${rating}`">
       <line v-for="f in ticks" :key="f" class="decade" :x1="x(f)" :x2="x(f)" y1="2" :y2="floor + 4" />

@@ -57,7 +57,8 @@ const reads = group(
   { path: 'meter.to_hz', label: 'to', unit: 'MHz', times: MHz },
   { path: 'scales_w', label: 'scales', unit: 'W', as: 'scales', hint: 'several, with spaces: 5 20 200' },
   { path: 'meter.scale_w', label: 'or its one scale ends at', unit: 'W' },
-  { path: 'meter.digit_w', label: 'last digit, or division', unit: 'W' },
+  { path: 'meter.digit_w', label: 'last digit, or division', unit: 'W', hint: 'of the largest scale, where it has several' },
+  { path: 'divisions_w', label: 'division on each scale', unit: 'W', as: 'scales', hint: 'as many as scales, in their order' },
   { path: 'meter.needle', label: 'a needle', as: 'flag' },
   { path: 'meter.needle_w', label: 'read to, standard', unit: '± W', hint: 'a fifth of a division unless given' },
   { path: 'meter.swr', label: 'SWR as a load' },
@@ -67,6 +68,7 @@ const accurate = group(
   { path: 'meter.pct_reading', label: 'of reading', unit: '± %' },
   { path: 'meter.pct_full_scale', label: 'and of full scale', unit: '± %' },
   { path: 'meter.db', label: 'and', unit: '± dB' },
+  { path: 'meter.repeatability_pct', label: 'one reading scatters by', unit: '± %', hint: 'standard deviation of readings of the same power' },
 )
 const certified = group(
   'by a certificate',

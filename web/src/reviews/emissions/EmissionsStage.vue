@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useEventListener } from '@vueuse/core'
 import { computed, defineAsyncComponent, onMounted, ref, watch } from 'vue'
 import { useBench, type Asked } from '../../bench/bench'
 import PathStaircase from '../../bench/paths/PathStaircase.vue'
@@ -80,6 +81,14 @@ const costs = computed(() => {
   return out
 })
 
+// One key takes the card, where nothing is being typed.
+useEventListener('keydown', (e: KeyboardEvent) => {
+  const typing = (e.target as HTMLElement).closest?.('input, textarea, [contenteditable]')
+  if (e.key !== 'd' || typing || !taking.value || e.ctrlKey || e.metaKey || e.altKey) return
+  e.preventDefault()
+  asTold()
+})
+
 /** Takes the settings of the card, as they were dialled in. */
 function asTold() {
   if (!told.value) return
@@ -156,13 +165,13 @@ async function say(sweepId: string, standing: Standing, reason: string) {
           <label>Path<ElSelect v-model="pathId" aria-label="Path"><ElOption v-for="p in paths" :key="p.id" :value="p.id" :label="p.name" /></ElSelect></label>
           <label>Carrier, MHz<TypedLine :value="(book.frequencyOf(cell) / 1e6).toString()" name="carrier" @commit="retune" /></label>
           <label>Bandwidth, kHz<ElInput v-model="rbw" name="rbw" inputmode="decimal" placeholder="not told" /></label>
-          <label>Detector<ElSelect v-model="detector" aria-label="Detector"><ElOption value="" label="not told" /><ElOption v-for="d in ['peak', 'rms', 'average', 'sample']" :key="d" :value="d" :label="d" /></ElSelect></label>
-          <label>Hold<ElSelect v-model="hold" aria-label="Hold"><ElOption value="" label="not told" /><ElOption v-for="d in ['single', 'max', 'average']" :key="d" :value="d" :label="d" /></ElSelect></label>
-          <label>Carrier was<ElSelect v-model="carrierIs" aria-label="Bare or modulated"><ElOption value="" label="not told" /><ElOption value="bare" label="bare" /><ElOption value="modulated" label="modulated" /></ElSelect></label>
+          <label>Detector<ElSelect v-model="detector" aria-label="Detector" :empty-values="[null, undefined]"><ElOption value="" label="not told" /><ElOption v-for="d in ['peak', 'rms', 'average', 'sample']" :key="d" :value="d" :label="d" /></ElSelect></label>
+          <label>Hold<ElSelect v-model="hold" aria-label="Hold" :empty-values="[null, undefined]"><ElOption value="" label="not told" /><ElOption v-for="d in ['single', 'max', 'average']" :key="d" :value="d" :label="d" /></ElSelect></label>
+          <label>Carrier was<ElSelect v-model="carrierIs" aria-label="Bare or modulated" :empty-values="[null, undefined]"><ElOption value="" label="not told" /><ElOption value="bare" label="bare" /><ElOption value="modulated" label="modulated" /></ElSelect></label>
         </div>
         <p v-if="outside" class="doubt" data-outside>{{ outside }}</p>
         <p class="told">
-          <ElButton v-if="told" size="small" name="as-told" @click="asTold">Dialled in as told: {{ megahertz(told.rbw_hz) }}, {{ told.detector }}, {{ told.hold }} hold</ElButton>
+          <ElButton v-if="told" size="small" name="as-told" @click="asTold">Dialled in as told: {{ megahertz(told.rbw_hz) }}, {{ told.detector }}, {{ told.hold }} hold <kbd>d</kbd></ElButton>
           <span v-for="c in costs" :key="c" class="soft">{{ c }}</span>
         </p>
         <PathStaircase v-if="pathId" :key="pathId" :path-id="pathId" :asked="asked" @safe="safe = $event" @taken="pathId = $event" @settings="told = $event" />
@@ -178,7 +187,7 @@ async function say(sweepId: string, standing: Standing, reason: string) {
 
     <template v-if="!taking && found">
       <div class="worst">
-        <RulingShape v-if="ruling" :verdict="ruling.verdict" :size="58" />
+        <RulingShape v-if="ruling" :verdict="found.said" :size="58" />
         <div v-if="ruling?.worst" class="margin" :class="ruling.verdict">
           {{ ruling.worst.margin_db == null ? 'not seen' : db(ruling.worst.margin_db) }}
         </div>

@@ -45,7 +45,9 @@ function draw() {
   const bottom = Math.floor(Math.min(...lows) / 10) * 10
   const [ink, soft, rust, hair] = [colour('--ink'), colour('--soft'), colour('--rust'), colour('--hair')]
 
-  const limits = e.ceiling.filter((p) => p.limit_dbm != null)
+  // The ceiling stops at the carrier, which is no emission; by enough to be seen.
+  const aside = Math.max(e.ruling?.coverage.near_carrier_hz ?? 0, (to - from) / 160)
+  const limits = e.ceiling.filter((p) => p.limit_dbm != null).flatMap((p) => apart(p, e.frequency_hz - aside, e.frequency_hz + aside))
   const washed = limits.map((p) => [{ xAxis: p.from_hz, yAxis: p.limit_dbm! }, { xAxis: p.to_hz, yAxis: top }])
   const unseen = gaps(e, from, to).map(([a, b]) => [{ xAxis: a, yAxis: bottom }, { xAxis: b, yAxis: top }])
   const labelled = (e.ruling?.products ?? []).filter((p) => p.seen && p.level_dbm != null)
@@ -129,6 +131,13 @@ function draw() {
     },
     { notMerge: true },
   )
+}
+
+type Piece = Emissions['ceiling'][number]
+
+/** What of a stretch lies outside two bounds. */
+function apart(p: Piece, lo: number, hi: number): Piece[] {
+  return [{ ...p, to_hz: Math.min(p.to_hz, lo) }, { ...p, from_hz: Math.max(p.from_hz, hi) }].filter((x) => x.to_hz > x.from_hz)
 }
 
 function multiples(f: number, from: number, to: number, every: number): number[] {

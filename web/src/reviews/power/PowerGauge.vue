@@ -12,7 +12,8 @@ const to = 4
 const x = (dB: number) => ((Math.min(Math.max(dB, from), to) - from) / (to - from)) * W
 
 const delta = computed(() => props.reading?.against_claim?.delta_db ?? null)
-const spread = computed(() => props.reading?.result?.expanded_uncertainty_db ?? 0)
+const low = computed(() => props.reading?.against_claim?.low_delta_db ?? from)
+const high = computed(() => props.reading?.against_claim?.high_delta_db ?? to)
 const bound = computed(() => (props.rules.scheme === 'tolerance' ? -props.rules.tolerance_db : null))
 const legal = computed(() => (props.reading?.legal_max_w ? `legal maximum ${watts(props.reading.legal_max_w)}: ${props.reading.legal_by}` : ''))
 </script>
@@ -27,7 +28,7 @@ const legal = computed(() => (props.reading?.legal_max_w ? `legal maximum ${watt
     <rect v-if="bound != null" class="tolerance" :x="x(bound)" y="27" :width="x(0) - x(bound)" height="14" />
     <line class="claim" :x1="x(0)" :x2="x(0)" y1="16" y2="44" />
     <g v-if="delta != null">
-      <line class="whisker" :x1="x(delta - spread)" :x2="x(delta + spread)" y1="12" y2="12" />
+      <line class="whisker" :x1="x(low)" :x2="x(high)" y1="12" y2="12" />
       <path class="hand" :d="`M${x(delta)} 30l-8-18h16z`" />
     </g>
     <title>{{ legal }}</title>

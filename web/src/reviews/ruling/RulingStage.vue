@@ -95,7 +95,7 @@ async function keep() {
       <label>Rule book<ElSelect v-model="rules.rule_book" aria-label="Rule book"><ElOption v-for="b in books" :key="b.id" :value="b.id" :label="b.title" /></ElSelect></label>
       <label>Decision<ElSelect v-model="rules.decision_rule" aria-label="Decision rule"><ElOption value="guarded" label="guarded by the uncertainty" /><ElOption value="simple" label="simple acceptance" /></ElSelect></label>
       <label>Claim counts as made<ElSelect v-model="rules.scheme" aria-label="Claim scheme"><ElOption value="tolerance" :label="`within ${rules.tolerance_db} dB`" /><ElOption value="percent" :label="`at ${rules.pass_percent} % of it`" /></ElSelect></label>
-      <label class="swr">Radio's SWR at its harmonics<TypedLine :value="rules.source_swr ? String(rules.source_swr) : ''" name="source-swr" placeholder="3, typical" @commit="typeSWR" /></label>
+      <label class="swr">SWR at harmonics<TypedLine :value="rules.source_swr ? String(rules.source_swr) : ''" name="source-swr" placeholder="3, typical" @commit="typeSWR" /></label>
       <span v-if="differs" class="trying"><ElButton type="primary" @click="keep">Keep these rules</ElButton> <ElButton @click="rules = { ...review.rules }">Back</ElButton></span>
       <span v-else class="soft">{{ board.rules.recalled ? 'this book is recalled from memory, not checked' : board.rules.house ? 'house practice, not law' : '' }}</span>
     </div>

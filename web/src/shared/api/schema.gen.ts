@@ -818,7 +818,7 @@ export interface components {
             /** Format: int64 */
             at: number;
             /** @enum {string} */
-            do: "insert" | "replace" | "append";
+            do: "insert" | "replace" | "append" | "measure";
             kit_id: string;
             setting: string;
         };
@@ -878,6 +878,7 @@ export interface components {
         };
         CalibrateMeterOffset: {
             each_db: (number | null)[];
+            frequencies_hz: number[];
             /** Format: double */
             from_hz: number | null;
             meter: string;
@@ -919,6 +920,10 @@ export interface components {
             /** Format: double */
             delta_db: number | null;
             grade: string;
+            /** Format: double */
+            high_delta_db: number | null;
+            /** Format: double */
+            low_delta_db: number | null;
             /** Format: double */
             percent: number;
             /** Format: double */
@@ -994,7 +999,7 @@ export interface components {
             /** Format: double */
             efficiency?: number;
             /** Format: double */
-            lead_ohm: number;
+            lead_ohm?: number;
             levels: components["schemas"]["DcLevel"][];
             /** Format: double */
             limit_a?: number;
@@ -1325,6 +1330,7 @@ export interface components {
             pep_w: number | null;
             rule_book: string;
             ruling: components["schemas"]["JudgeRuling"];
+            said: string;
             sweeps: components["schemas"]["DossierSweepView"][];
             void: string;
             why: string;
@@ -1667,6 +1673,7 @@ export interface components {
             to_v: number;
         };
         KitView: {
+            counted: components["schemas"]["KitSpec"];
             curve: components["schemas"]["KitCurvePoint"][];
             first_setting: string;
             id: string;
@@ -1903,6 +1910,7 @@ export interface components {
         };
         ReadingBaseline: {
             against?: string;
+            frequencies_hz?: number[];
             /** Format: double */
             from_hz: number;
             /** Format: double */

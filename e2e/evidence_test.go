@@ -1,0 +1,77 @@
+package e2e
+
+import (
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	c "github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+)
+
+// csvFile writes a file to be dropped in.
+func csvFile(t *testing.T, name, text string) []string {
+	t.Helper()
+	file := filepath.Join(t.TempDir(), name)
+	if err := os.WriteFile(file, []byte(text), 0o644); err != nil {
+		t.Fatal(err)
+	}
+	return []string{file}
+}
+
+// TestFiguresOffAScreenPassNothing: five figures typed as a file are told to be a
+// list, and a file headed Hz that holds MHz is asked about before it is taken.
+func TestFiguresOffAScreenPassNothing(t *testing.T) {
+	base := serve(t, true)
+	b := open(t)
+	figures := "146.52;-17.0\n293.04;-80\n439.56;-80\n586.08;-82\n732.60;-85\n"
+	b.do(c.Navigate(base+larkrise+"/emissions"), c.WaitVisible(c.CSS(".boxes button:nth-of-type(2)")), c.Click(c.CSS(".boxes button:nth-of-type(2)")), c.WaitVisible(c.CSS("[name=as-told]")), c.WaitEnabled(c.CSS("[name=preflight]")), c.Click(c.CSS("[name=preflight]")), c.WaitVisible(c.CSS(".drop")))
+	b.do(c.SetUploadFiles(c.CSS("[name=sweep]"), csvFile(t, "figures.csv", "Hz;dBm\n"+figures)))
+	b.waitText(".trouble", "which unit are they in?")
+	b.do(c.Click(c.CSS(".trouble button:nth-of-type(3)")), c.WaitVisible(c.CSS("[data-finding=not-a-sweep]")), c.WaitVisible(c.CSS(".worst [data-verdict=inconclusive]")))
+	b.do(c.WaitVisible(c.CSS(".rung[data-product='2nd harmonic'][data-verdict=inconclusive]")), c.WaitVisible(c.CSS(".rung[data-product='6th harmonic'][data-verdict='not-covered']")))
+	b.waitText(".coverage", "examined nothing")
+	b.waitText(".sweep", "bandwidth not told, detector not told, hold not told, bare or modulated not told")
+
+	// One key takes the card's settings.
+	b.do(c.Click(c.CSS(".more")), c.WaitVisible(c.CSS("[name=as-told]")), c.Click(c.CSS("h2")), c.KeyEvent("d"))
+	b.do(c.WaitVisible(c.CSS(".told")), ignore(c.Poll[bool](`document.querySelector('[name=rbw]').value === '100' && !document.querySelector('.told').innerText.includes('Detector')`)))
+
+	// Over the whole radio it is still only so far.
+	b.do(c.Navigate(base+larkrise+"/ruling"), c.WaitVisible(c.CSS("[data-whole=emissions][data-verdict=inconclusive]")))
+	b.waitText("[data-whole=emissions]", "1 too close to call")
+}
+
+// TestOutsideTheBandIsSaidAsLongAsItIsSo, on power and emissions alike, and what is
+// read there is held against no claim.
+func TestOutsideTheBandIsSaidAsLongAsItIsSo(t *testing.T) {
+	base := serve(t, true)
+	b := open(t)
+	b.do(c.Navigate(base+larkrise+"/power"), c.WaitVisible(c.CSS(".steps")), c.Click(c.CSS("[name=preflight]")), c.Focus(c.CSS("[name=frequency]")))
+	b.do(c.SendKeys(c.CSS("[name=frequency]"), kb.End+strings.Repeat(kb.Backspace, 7)+"150.1"+kb.Enter), c.WaitVisible(c.CSS("[data-outside]")))
+	b.do(c.SendKeys(c.CSS("[name=entry]"), "1.2 h"))
+	b.waitText("[data-outside]", "150.1 MHz lies outside 2m")
+	b.do(c.SendKeys(c.CSS("[name=entry]"), kb.Enter))
+	b.waitText(".log li", "150.1 MHz, outside the band claimed")
+	b.waitText("[data-outside]", "150.1 MHz lies outside 2m")
+	b.do(c.Click(c.CSS(".tab[href$=emissions]")), c.WaitVisible(c.CSS(".more")), c.Click(c.CSS(".more")), c.WaitVisible(c.CSS("[data-outside]")))
+	// The claim is still held by what was read in the band.
+	b.do(c.Click(c.CSS(".tab[href$=ruling]")), c.WaitVisible(c.CSS(".evidence")))
+	b.waitText(".box:first-of-type", "of the claim")
+}
+
+// TestContradictingReadingsAreBothDoubted until the difference is explained.
+func TestContradictingReadingsAreBothDoubted(t *testing.T) {
+	base := serve(t, true)
+	b := open(t)
+	b.do(c.Navigate(base+larkrise+"/power"), c.WaitVisible(c.CSS(".steps")), c.Click(c.CSS("[name=preflight]")), c.SendKeys(c.CSS("[name=entry]"), "2.1 h swr 1.1"))
+	b.waitText(".doubt, .more", "differ by more than both uncertainties")
+	b.do(c.SendKeys(c.CSS("[name=entry]"), kb.Enter))
+	b.waitText(".log li:first-child", "explain the difference")
+	b.do(c.Click(c.CSS(".tab[href$=ruling]")), c.WaitVisible(c.CSS("[data-whole=power][data-verdict=inconclusive]")))
+	b.waitText(".box:first-of-type", "contradict each other")
+	b.do(c.Click(c.CSS(".tab[href$=power]")), c.WaitVisible(c.CSS(".log li")), c.Click(c.CSS(".log li:first-child .words button:nth-of-type(2)")), c.SendKeys(c.CSS(".log [aria-label=Reason]"), "a flat battery, charged since"+kb.Enter))
+	b.waitText(".log li:first-child", "explained: a flat battery")
+	b.do(c.Click(c.CSS(".tab[href$=ruling]")), c.WaitVisible(c.CSS("[data-whole=power][data-verdict=fail]")))
+}
