@@ -25,7 +25,13 @@ type BoardCell struct {
 	Verdict     decision.Verdict `json:"verdict"`
 	Why         string           `json:"why"`
 	Emissions   Emissions        `json:"emissions"`
-	Notes       []string         `json:"notes"`
+	Notes       []Note           `json:"notes"`
+}
+
+// Note is what is wrong with evidence as a whole: in a few words, and in full.
+type Note struct {
+	Short  string `json:"short"`
+	Detail string `json:"detail"`
 }
 
 // Board is the ruling on a review: every box, what they come to, and the sentence
@@ -104,17 +110,25 @@ func (d *Dossier) rulesView() RulesView {
 	return v
 }
 
-// doubtful are the findings that are about the evidence as a whole.
-var doubtful = []string{"carrier-disagrees", "carrier-missing", "carrier-unchecked", "carrier-against-claim", "power-contradicts", "not-a-sweep", "overload"}
+// doubtful are the findings that are about the evidence as a whole, in a few words.
+var doubtful = []struct{ code, short string }{
+	{"carrier-disagrees", "carrier and power meter disagree"},
+	{"carrier-missing", "no carrier in the sweep"},
+	{"carrier-unchecked", "no power meter was read"},
+	{"carrier-against-claim", "carrier far from its claim"},
+	{"power-contradicts", "power readings contradict"},
+	{"not-a-sweep", "a list of figures, not a sweep"},
+	{"overload", "more at the input than it survives"},
+}
 
-func notes(e Emissions) []string {
-	out := []string{}
+func notes(e Emissions) []Note {
+	out := []Note{}
 	if e.Ruling == nil {
 		return out
 	}
-	for _, code := range doubtful {
-		if detail, ok := e.Ruling.Says(code); ok {
-			out = append(out, detail)
+	for _, d := range doubtful {
+		if detail, ok := e.Ruling.Says(d.code); ok {
+			out = append(out, Note{d.short, detail})
 		}
 	}
 	return out
@@ -150,6 +164,9 @@ func emissionsVerdict(e Emissions) (decision.Verdict, string) {
 		suspected = ", perhaps the analyzer's own"
 	}
 	why := fmt.Sprintf("%s %s, by the %s term%s", ProductName(*r.Worst), units.DB(*r.Worst.MarginDB).Signed(), termName(r.Worst.DecidedBy), suspected)
+	if n := notes(e); r.Verdict == decision.Inconclusive && len(n) > 0 {
+		why += ", " + n[0].Short
+	}
 	if r.Verdict == decision.Pass && !r.InFull() {
 		return decision.SoFar, why + ", " + coverageWords(r.Coverage)
 	}

@@ -29,6 +29,7 @@ type SweepView struct {
 	Modulated string         `json:"modulated"` // bare or modulated; empty where not told
 	Standing  string         `json:"standing"`
 	Reason    string         `json:"standing_reason"`
+	List      bool           `json:"list"`    // figures, with nothing examined between them
 	LossDB    *float64       `json:"loss_db"` // of the path, at the carrier
 	Void      string         `json:"void"`    // why it cannot be worked out any more
 	Through   store.Through  `json:"through"`
@@ -229,6 +230,7 @@ func (d *Dossier) view(row *store.Sweep, s *judge.Sweep, picture bool) SweepView
 	if loss, ok := s.Path.LossAt(units.Hertz(row.FrequencyHz)); ok {
 		view.LossDB = ptr(float64(loss))
 	}
+	view.List = !s.HasExamined()
 	if picture {
 		view.Picture = judge.Picture(*s, pictureBuckets)
 	}

@@ -48,7 +48,11 @@ func emissionsSentence(b Board) string {
 		return fmt.Sprintf("Emissions fail on %s (%s); %s.", strings.Join(said, "; "), b.Rules.Book, b.Emissions.Words)
 	case decision.Inconclusive:
 		for _, c := range ruled {
-			said = append(said, fmt.Sprintf("%s: %s, margin %s", c.Name, ProductName(*c.Emissions.Ruling.Worst), units.DB(margin(c.Emissions)).Signed()))
+			because := ""
+			if len(c.Notes) > 0 {
+				because = ", " + c.Notes[0].Short
+			}
+			said = append(said, fmt.Sprintf("%s: %s, margin %s%s", c.Name, ProductName(*c.Emissions.Ruling.Worst), units.DB(margin(c.Emissions)).Signed(), because))
 		}
 		return fmt.Sprintf("Emissions are too close to call on %s (%s); %s.", strings.Join(said, "; "), b.Rules.Book, b.Emissions.Words)
 	case decision.Pass:

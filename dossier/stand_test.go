@@ -269,7 +269,7 @@ func TestTheWidestBudgetCounts(t *testing.T) {
 	}
 	s := begin().read("High", "4.5").look("High", 1530, -30)
 	s.facts.Sweeps[0].Through = meterlessOffset(28)
-	if c := s.open(t).Board(false).Cells[0]; len(c.Notes) != 1 || !strings.Contains(c.Notes[0], "25.0 dB apart") || c.Verdict != decision.SoFar || !strings.Contains(c.Why, "no harmonic covered") {
+	if c := s.open(t).Board(false).Cells[0]; len(c.Notes) != 1 || !strings.Contains(c.Notes[0].Detail, "25.0 dB apart") || c.Verdict != decision.SoFar || !strings.Contains(c.Why, "no harmonic covered") {
 		t.Errorf("%s %q", c.Verdict, c.Notes)
 	}
 }

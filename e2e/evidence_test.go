@@ -66,7 +66,7 @@ func TestContradictingReadingsAreBothDoubted(t *testing.T) {
 	base := serve(t, true)
 	b := open(t)
 	b.do(c.Navigate(base+larkrise+"/power"), c.WaitVisible(c.CSS(".steps")), c.Click(c.CSS("[name=preflight]")), c.SendKeys(c.CSS("[name=entry]"), "2.1 h swr 1.1"))
-	b.waitText(".doubt, .more", "differ by more than both uncertainties")
+	b.waitText(".doubt, .others", "differ by more than both uncertainties")
 	b.do(c.SendKeys(c.CSS("[name=entry]"), kb.Enter))
 	b.waitText(".log li:first-child", "explain the difference")
 	b.do(c.Click(c.CSS(".tab[href$=ruling]")), c.WaitVisible(c.CSS("[data-whole=power][data-verdict=inconclusive]")))

@@ -150,7 +150,8 @@ func (s *Server) meterAt(ctx context.Context, field string, p store.PathPart) (*
 		return nil, nil, below(field, err)
 	}
 	if meter == nil && len(item.Spec.Element.Ranges) > 0 {
-		u, _ := item.Spec.Accuracy()
+		counted := item.Spec.Counted()
+		u, _ := counted.Accuracy()
 		standard := 1.0 // the k of what is a standard uncertainty already
 		meter = &reading.Meter{ExpandedDB: float64(u), CoverageFactor: &standard, SWR: item.Spec.Element.SWR}
 	}

@@ -84,7 +84,7 @@ func Obstacles(d *dossier.Dossier, b dossier.Board) []Obstacle {
 			say(false, "power", "no-power", "%s has no reading that counts: %s", c.Name, c.PowerWhy)
 		}
 		for _, note := range c.Notes {
-			say(false, "emissions", "evidence", "%s: %s", c.Name, note)
+			say(false, "emissions", "evidence", "%s: %s", c.Name, note.Detail)
 		}
 		switch r := c.Emissions.Ruling; {
 		case c.Verdict == decision.Void:

@@ -180,6 +180,10 @@ func (a axes) trace(b *strings.Builder, s dossier.SweepView, class string) {
 			pen = "M"
 			continue
 		}
+		if s.List { // figures stand by themselves: nothing between them was looked at
+			fmt.Fprintf(b, "M%.1f %.1fV%.1f", a.x(p.FrequencyHz), plotH-pB, a.y(*p.HighDBm))
+			continue
+		}
 		fmt.Fprintf(b, "%s%.1f %.1fV%.1f", pen, a.x(p.FrequencyHz), a.y(*p.LowDBm), a.y(*p.HighDBm))
 		pen = "L"
 	}

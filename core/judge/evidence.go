@@ -78,8 +78,8 @@ const (
 	fewestPoints = 101
 )
 
-// hasExamined tells whether nothing between the points of a trace was missed.
-func (s *Sweep) hasExamined() bool {
+// HasExamined tells whether nothing between the points of a trace was missed.
+func (s *Sweep) HasExamined() bool {
 	bin, rbw := s.Trace.Step(), s.Trace.RBW
 	const slack = 1 + 1e-6 // printed frequencies are rounded
 	switch {
@@ -97,7 +97,7 @@ func fromSweep(s *Sweep, f0 units.Hertz, bandwidth units.Hertz) *evidence {
 	e.through(s.Path)
 	e.known = knownWithin(e.path, s.Trace.Start, s.Trace.Stop)
 	var peaks []sweep.Peak
-	if e.isList = !s.hasExamined(); e.isList {
+	if e.isList = !s.HasExamined(); e.isList {
 		peaks, e.floor = s.Trace.Figures(func(f units.Hertz) bool { return isMultiple(f, f0, s.Trace.RBW) })
 	} else {
 		e.examined = e.known

@@ -40,7 +40,10 @@ func Picture(s Sweep, buckets int) []Bucket {
 		shift := float64(loss - s.AppliedDB)
 		at, _ := s.Trace.IndexRange(r.Frequency, s.Trace.Stop)
 		noise := float64(floor.At(min(at, len(s.Trace.Levels)-1))) + shift
-		out[i].LowDBm, out[i].HighDBm, out[i].NoiseDBm = ptr(r.Low+shift), ptr(r.High+shift), &noise
+		out[i].LowDBm, out[i].HighDBm = ptr(r.Low+shift), ptr(r.High+shift)
+		if s.HasExamined() { // figures have no noise between them
+			out[i].NoiseDBm = &noise
+		}
 	}
 	return out
 }

@@ -35,7 +35,7 @@ const place = ([a, b]: number[]) => {
   font-style: normal;
 }
 .coverage {
-  padding: 0 14px 0 70px;
+  padding: 0 30px 0 70px;
   font-size: 14px;
 }
 .strip {

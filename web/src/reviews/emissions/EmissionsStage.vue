@@ -10,7 +10,7 @@ import { type Standing } from '../../shared/StandingWords.vue'
 import TypedLine from '../../shared/TypedLine.vue'
 import BoxPicker from '../BoxPicker.vue'
 import Preflight from '../Preflight.vue'
-import { typedMegahertz, useReview } from '../review'
+import { boxName, typedMegahertz, useReview } from '../review'
 import CoverageStrip from './CoverageStrip.vue'
 import MarginLadder from './MarginLadder.vue'
 import SweepList from './SweepList.vue'
@@ -38,6 +38,7 @@ const safe = ref(false)
 const ready = ref(new Set<string>())
 const taking = ref(false)
 const input = ref<HTMLInputElement>()
+let asking = 0 // the question last asked
 
 const cell = computed(() => book.cells[at.value])
 const paths = computed(() => bench.paths.filter((p) => p.purpose === 'emissions'))
@@ -57,19 +58,28 @@ onMounted(async () => {
   pathId.value = paths.value[0]?.id ?? ''
 })
 
-watch(cell, () => load(), { immediate: true })
+watch(
+  cell,
+  () => {
+    taking.value = false
+    void load()
+  },
+  { immediate: true },
+)
 
 /** Reads the ruling at one frequency, or the worst of the box. */
 async function load(frequency = 0) {
   if (!cell.value) return
+  const turn = ++asking
   const { band, level, mode } = book.keyed(cell.value)
   const query = { band, level, mode, frequency_hz: frequency }
   const got = await ask(api.GET('/api/v1/reviews/{id}/emissions', { params: { path: { id: review.value.id }, query } })).catch((e: Refusal) => {
     trouble.value = e.words
     return null
   })
+  if (turn !== asking) return // overtaken
   found.value = got
-  taking.value = got != null && got.sweeps.length === 0
+  if (got?.sweeps.length === 0) taking.value = true // whoever chose to take one meanwhile is left to it
 }
 
 /** What is not told costs something: said before the file is dropped. */
@@ -88,6 +98,12 @@ useEventListener('keydown', (e: KeyboardEvent) => {
   e.preventDefault()
   asTold()
 })
+
+// What was told is of one sweep: the next is told anew.
+function forgetTold() {
+  rbw.value = detector.value = hold.value = carrierIs.value = ''
+}
+watch([cell, pathId], forgetTold)
 
 /** Takes the settings of the card, as they were dialled in. */
 function asTold() {
@@ -115,6 +131,7 @@ async function take(file: File | null | undefined, unit = '') {
   try {
     found.value = await sendSweep(review.value.id, query, file)
     taking.value = false
+    forgetTold()
     await book.load(review.value.id)
   } catch (e) {
     const refusal = e as Refusal
@@ -160,7 +177,7 @@ async function say(sweepId: string, standing: Standing, reason: string) {
 
     <section v-if="taking" class="take">
       <div>
-        <h2>Take a sweep of {{ cell.band.name }} {{ cell.level }}, {{ megahertz(book.frequencyOf(cell)) }}</h2>
+        <h2>Take a sweep of {{ boxName(cell, book.cells) }}, {{ megahertz(book.frequencyOf(cell)) }}</h2>
         <div class="fields">
           <label>Path<ElSelect v-model="pathId" aria-label="Path"><ElOption v-for="p in paths" :key="p.id" :value="p.id" :label="p.name" /></ElSelect></label>
           <label>Carrier, MHz<TypedLine :value="(book.frequencyOf(cell) / 1e6).toString()" name="carrier" @commit="retune" /></label>

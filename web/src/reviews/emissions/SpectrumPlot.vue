@@ -18,7 +18,7 @@ let chart: ECharts | undefined
 
 const colour = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim()
 
-function hatch(): CanvasPattern | string {
+function hatch(): { image: HTMLCanvasElement; repeat: string } | string {
   const tile = document.createElement('canvas')
   tile.width = tile.height = 8
   const pen = tile.getContext('2d')
@@ -29,7 +29,7 @@ function hatch(): CanvasPattern | string {
   pen.moveTo(0, 8)
   pen.lineTo(8, 0)
   pen.stroke()
-  return pen.createPattern(tile, 'repeat') ?? colour('--noise')
+  return { image: tile, repeat: 'repeat' }
 }
 
 function draw() {
@@ -78,7 +78,7 @@ function draw() {
   chart.setOption(
     {
       animation: false,
-      grid: { left: 70, right: 14, top: 10, bottom: 46 },
+      grid: { left: 70, right: 30, top: 10, bottom: 46 },
       tooltip: {
         trigger: 'axis',
         axisPointer: { type: 'line', lineStyle: { color: soft, type: 'solid' } },
@@ -116,7 +116,8 @@ function draw() {
           name: s.name, type: 'line', symbol: 'none', z: 3,
           // The newest in ink, what it rests on before it paler.
           lineStyle: { color: i === inForce.length - 1 ? ink : soft, width: i === inForce.length - 1 ? 1.2 : 0.8 },
-          data: s.picture.flatMap((b) => (b.low_dbm == null ? [[b.frequency_hz, null]] : [[b.frequency_hz, b.low_dbm], [b.frequency_hz, b.high_dbm]])),
+          // Figures of a list stand by themselves: nothing between them was looked at.
+          data: s.picture.flatMap((b) => s.list ? [[b.frequency_hz, bottom], [b.frequency_hz, b.high_dbm], [b.frequency_hz, null]] : (b.low_dbm == null ? [[b.frequency_hz, null]] : [[b.frequency_hz, b.low_dbm], [b.frequency_hz, b.high_dbm]])),
         })),
         {
           name: 'noise', type: 'line', silent: true, lineStyle: { width: 0 }, symbolSize: 0.1, symbol: 'circle', z: 4,

@@ -225,7 +225,7 @@ const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
       <PowerGauge v-if="cell.claimed_w > 0" :cell="cell" :reading="shown" :rules="review.rules" />
       <p v-if="shown && !shown.counts" class="doubt void"><b>Does not count:</b> {{ shown.why_not }}</p>
       <p v-for="d in doubts" v-else :key="d.code" class="doubt">{{ words(d.detail) }}<template v-if="d.advice">: {{ d.advice }}</template> <kbd>x</kbd> strikes it</p>
-      <p v-if="more > 0" class="soft more">{{ more }} more {{ more === 1 ? 'doubt' : 'doubts' }}: {{ (shown?.doubts ?? []).slice(2).map((d) => words(d.detail)).join('; ') }}</p>
+      <p v-if="more > 0" class="soft others">{{ more }} more {{ more === 1 ? 'doubt' : 'doubts' }}: {{ (shown?.doubts ?? []).slice(2).map((d) => words(d.detail)).join('; ') }}</p>
       <form v-if="striking" class="entry" @submit.prevent="strike">
         <input v-model="reason" aria-label="Reason for striking" placeholder="strike the last reading: why?" autofocus @keydown.esc="striking = false" />
         <ElButton native-type="submit" :disabled="!reason.trim()">Strike it</ElButton>
@@ -351,7 +351,7 @@ const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
   color: var(--soft);
   opacity: 0.55;
 }
-.more {
+.others {
   font-size: 16px;
   margin: 0;
 }

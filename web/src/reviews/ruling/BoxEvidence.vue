@@ -13,12 +13,12 @@ const held = computed(() => (props.box.cell.pep ? props.box.reading?.peak : prop
   <aside class="evidence">
     <h2>{{ box.name }}</h2>
     <section>
-      <h3><RulingShape :verdict="box.power" :size="18" word /> power</h3>
+      <h3>power <RulingShape :verdict="box.power" :size="18" word /></h3>
       <template v-if="box.reading">
         <p>
           <b>{{ watts(box.reading.measured_w) }}{{ box.cell.pep ? ' PEP' : '' }}</b> at the connector, {{ megahertz(box.reading.frequency_hz) }}<template v-if="box.reading.low_w != null">, {{ watts(box.reading.low_w) }} to {{ watts(box.reading.high_w) }} (k = 2)</template>; {{ box.cell.claimed_w > 0 ? 'claimed ' : '' }}{{ claimed(box.cell) }}
         </p>
-        <p class="soft">typed <span class="mono">{{ box.reading.text }}</span>; {{ box.reading.through.name }}; furthest from its claim of {{ box.readings }}<template v-if="box.frequencies_hz.length > 1">, read at {{ box.frequencies_hz.map(megahertz).join(', ') }}</template></p>
+        <p class="soft">typed <span class="mono">{{ box.reading.text }}</span>; {{ box.reading.through.name }}<template v-if="box.readings > 1">; of {{ box.readings }} readings the furthest from the claim</template><template v-if="box.frequencies_hz.length > 1">, read at {{ box.frequencies_hz.map(megahertz).join(', ') }}</template></p>
         <p>{{ words(box.power_why) }}</p>
         <p v-for="d in box.reading.doubts" :key="d.code" class="doubt">{{ words(d.detail) }}<template v-if="d.advice">: {{ d.advice }}</template></p>
         <table v-if="held?.budget.length">
@@ -32,7 +32,7 @@ const held = computed(() => (props.box.cell.pep ? props.box.reading?.peak : prop
       <p v-else class="soft">{{ box.power_why }}</p>
     </section>
     <section>
-      <h3><RulingShape :verdict="box.verdict" :size="18" word /> emissions</h3>
+      <h3>emissions <RulingShape :verdict="box.verdict" :size="18" word /></h3>
       <template v-if="box.emissions.ruling">
         <p v-if="box.emissions.ruling.worst">
           <b>{{ productName(box.emissions.ruling.worst) }}</b> {{ box.emissions.ruling.worst.level_dbm == null ? dbc(box.emissions.ruling.worst.dbc) : dbm(box.emissions.ruling.worst.level_dbm) }} at {{ megahertz(box.emissions.frequency_hz) }} against {{ box.emissions.ruling.worst.limit_dbm == null ? dbc(box.emissions.ruling.worst.limit_dbc) : dbm(box.emissions.ruling.worst.limit_dbm) }}: margin <b>{{ db(box.emissions.ruling.worst.margin_db) }}</b>, by the {{ box.emissions.ruling.worst.decided_by }} term
@@ -85,8 +85,10 @@ table {
 }
 td {
   padding: 2px 14px 2px 0;
+  vertical-align: top;
 }
 .n {
   text-align: right;
+  white-space: nowrap;
 }
 </style>

@@ -112,7 +112,7 @@ async function keep() {
                     <span><b>power</b> {{ words(c.power_why) }}</span></span>
                   <span class="line"><RulingShape :verdict="c.verdict" :size="24" /><RulingShape v-if="tried && ghost(c)!.verdict !== c.verdict" :verdict="ghost(c)!.verdict" :size="24" ghost />
                     <span><b>emissions</b> {{ words(c.why) }}</span></span>
-                  <span v-for="note in c.notes" :key="note" class="doubt">{{ words(note) }}</span>
+                  <span v-for="note in c.notes" :key="note.short" class="doubt" :title="words(note.detail)">{{ note.short }}</span>
                 </button>
               </template>
             </td>

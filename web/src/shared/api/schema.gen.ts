@@ -1287,7 +1287,7 @@ export interface components {
             emissions: components["schemas"]["DossierEmissions"];
             frequencies_hz: number[];
             name: string;
-            notes: string[];
+            notes: components["schemas"]["DossierNote"][];
             power: string;
             power_why: string;
             reading: components["schemas"]["DossierReading"];
@@ -1352,6 +1352,10 @@ export interface components {
             standard_uncertainty_db: number | null;
             /** Format: double */
             to_hz: number;
+        };
+        DossierNote: {
+            detail: string;
+            short: string;
         };
         DossierOtherFrequency: {
             /** Format: double */
@@ -1448,6 +1452,7 @@ export interface components {
             detector: string;
             hold: string;
             id: string;
+            list: boolean;
             /** Format: double */
             loss_db: number | null;
             modulated: string;
