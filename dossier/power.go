@@ -458,7 +458,7 @@ func (d *Dossier) doubtLevels() {
 
 // LevelDoubts holds a reading against those of the other levels of its band.
 func (d *Dossier) LevelDoubts(r *Reading) []diagnose.Suspicion {
-	if r.MeasuredW == nil {
+	if r.MeasuredW == nil || r.Outside {
 		return nil
 	}
 	var above, below []diagnose.LevelReading

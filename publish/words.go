@@ -107,7 +107,7 @@ func typedOut(r dossier.Reading) string {
 }
 
 func levelWord(code string) string {
-	if w, ok := map[string]string{"h": "high", "hi": "high", "m": "mid", "med": "mid", "medium": "mid", "l": "low", "lo": "low", "xl": "lowest"}[code]; ok {
+	if w, ok := map[string]string{"h": "high", "m": "mid", "l": "low", "t": "turbo", "e": "eco", "xl": "extra low"}[code]; ok {
 		return w
 	}
 	return code

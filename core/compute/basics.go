@@ -222,12 +222,13 @@ func entry(in *EntryIn) (units.Entry, error) {
 	if in.Text == nil {
 		return units.Entry{}, problem.New("text", "is missing; give the line that was typed")
 	}
-	return units.ParseEntry(*in.Text)
+	return units.ParseEntryIn(*in.Text, or(in.Unit, ""))
 }
 
 // EntryIn is a typed key-up line.
 type EntryIn struct {
 	Text *string `json:"text"`
+	Unit *string `json:"unit,omitempty"` // of numbers without one
 }
 
 // CompareClaimIn is a measured power and its claim.

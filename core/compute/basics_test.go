@@ -154,7 +154,7 @@ func TestEntry(t *testing.T) {
 	a := run(t, "entry", `{"text":"4.71 4.86 h swr 1.3 13.6v 2.9a pk 12"}`)
 	a.is("readings.0.value", 4.71)
 	a.is("readings.1.value", 4.86)
-	a.is("readings.0.unit", nil)
+	a.is("readings.0.unit", "W")
 	a.is("level", "h")
 	a.is("swr", 1.3)
 	a.is("supply_v", 13.6)
@@ -171,8 +171,29 @@ func TestEntry(t *testing.T) {
 	a.is("readings.1.unit", "dBm")
 	a.near("frequency_hz", 146.52e6, 1e-6)
 	a.near("supply_a", 0.8, 1e-12)
-	run(t, "entry", `{"text":"-7.4"}`).is("readings.0.value", -7.4)
-	for _, text := range []string{"", "1,500", "4.8 5 MW", "4.8 swr 0.9", "4.8 swr", "fr 1", "4.8 h l", "4.8 banana", "4.8 12v 13v", "-1W", "3 pk -1", "nan", "1e999", "4.8 -3v"} {
+	run(t, "entry", `{"text":"-7.4","unit":"dBm"}`).is("readings.0.value", -7.4)
+	// Readings share one unit; pk and fr have their own, the one given where none is typed.
+	a = run(t, "entry", `{"text":"4.71 4.86w pk 31 fr 400mw"}`)
+	a.is("readings.0.unit", "W")
+	a.near("peak_w", 31, 1e-9)
+	a.near("reflected_w", 0.4, 1e-12)
+	a = run(t, "entry", `{"text":"36 pk 40","unit":"dBm"}`)
+	a.is("readings.0.unit", "dBm")
+	a.near("peak_w", 10, 1e-9)
+	run(t, "entry", `{"text":"400mW fr 40","unit":"mW"}`).near("reflected_w", 0.04, 1e-12)
+	run(t, "entry", `{"text":"36.4DBM"}`).is("readings.0.unit", "dBm")
+	// Supply and voltage: 3V alone was read, 13.6v never.
+	run(t, "entry", `{"text":"3V"}`).is("readings.0.unit", "V")
+	run(t, "entry", `{"text":"13.6v"}`).is("supply_v", 13.6)
+	run(t, "entry", `{"text":"4.8 13.6V"}`).is("supply_v", 13.6)
+	run(t, "entry", `{"text":"swr 1.2"}`).is("swr", 1.2)
+	run(t, "entry", `{"text":"4.8?"}`).is("remark", "?")
+	run(t, "entry", `{"text":"4 pk 3"}`).near("peak_w", 3, 0)
+	for word, want := range map[string]string{"hi": "h", "HIGH": "h", "mid": "m", "med": "m", "Lo": "l", "t": "t", "Turbo": "turbo", "eco": "eco", "XL": "xl", "P9": "p9"} {
+		run(t, "entry", `{"text":"4.8 `+word+`"}`).is("level", want)
+	}
+	refused(t, "entry", `{"text":"4.8","unit":"ohm"}`, "unit")
+	for _, text := range []string{"", "1,500", "4.8 5 MW", "4.8 swr 0.9", "4.8 swr", "fr 1", "4.8 h l", "4.8 banana", "4.8 12v 13v", "-1W", "h", "f 146.5", "? hum", "h f 146.5", "-5", "4W 36dBm", "9 fr 9", "9 fr 10", "4.8 p0", "4.8 medium", "3 pk -1", "nan", "1e999", "4.8 -3v"} {
 		refused(t, "entry", `{"text":"`+text+`"}`, "text")
 	}
 	refused(t, "entry", `{}`, "text")

@@ -323,6 +323,23 @@ func TestAZoomedCarrierFillsThePicture(t *testing.T) {
 	if rows := len(a.at("products").([]any)); rows != 9 {
 		t.Errorf("%d rows, want harmonics 2 to 10 alone", rows)
 	}
+	// Nearer still there is no noise at all beside it, and it is checked all the same.
+	for _, span := range []float64{20e3, 30e3, 40e3, 60e3} {
+		s.start, s.stop, s.lines = 146e6-span/2, 146e6+span/2, map[float64]float64{}
+		for i := range s.n {
+			f := s.start + float64(i)*span/400
+			x := (f - 146e6) / s.rbw
+			s.lines[f] = max(s.noise, -13-12.04*x*x)
+		}
+		a = rule(t, fiveWatts+`,"carrier_uncertainty_db":0.5`, s)
+		a.near("carrier_seen_dbm", 37, 1e-9)
+		if got := a.codes("findings"); got != "modulation-not-told" {
+			t.Errorf("%v Hz wide: findings %q", span, got)
+		}
+		if got := rule(t, common+`,"mean_power_w":1`, s).codes("findings"); got != "carrier-disagrees modulation-not-told" {
+			t.Errorf("%v Hz wide, another power: findings %q", span, got)
+		}
+	}
 }
 
 // TestPEPTermsAreOfThePeak: 50 dB below 1 W of carrier are -20 dBm, below its peaks

@@ -119,7 +119,23 @@ func fromSweep(s *Sweep, f0 units.Hertz, bandwidth units.Hertz) *evidence {
 		window = listWindow(f0, e.trace)
 	}
 	e.findCarrier(f0, window, e.trace.Step())
+	if e.carrier == nil && !e.isList && s.Trace.Stop-s.Trace.Start < max(12*s.Trace.RBW, 5*bandwidth) {
+		e.carrierFills(f0, window)
+	}
 	return e
+}
+
+// carrierFills takes the highest point for the carrier where the picture is so narrow
+// that the carrier fills it: there is no noise beside it to tell it from.
+func (e *evidence) carrierFills(f0, window units.Hertz) {
+	p, ok := e.trace.Highest(f0-window, f0+window)
+	if !ok || !e.known.contains(p.Frequency) {
+		return
+	}
+	if level, ok := e.atConnector(p.Level, p.Frequency); ok {
+		e.lines = append(e.lines, line{f: p.Frequency, level: level, shown: p.Level, first: p.First, end: p.End, used: true})
+		e.carrier = &e.lines[len(e.lines)-1]
+	}
 }
 
 // through takes the path; where its coupling is not known but vouched to be flat,

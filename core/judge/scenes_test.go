@@ -166,6 +166,29 @@ func TestHumpsAreSummedOverTheReference(t *testing.T) {
 	}
 }
 
+// TestTheCarriersFootIsNotPassedOver: what stands over the limit beside the carrier,
+// further out than its skirt, belongs to no product of its own; it is too close to
+// call, and never left unsaid in a stretch called examined.
+func TestTheCarriersFootIsNotPassedOver(t *testing.T) {
+	foot := map[int]float64{146: -13}
+	for d := 1; d <= 6; d++ {
+		foot[146-d], foot[146+d] = -40-float64(d), -40-float64(d)
+	}
+	r := judge(t, scene(t, line1MHz("foot", 30, 1530, -90, foot)))
+	var sides []float64
+	for _, p := range r.Products {
+		if p.Kind == Spur {
+			sides = append(sides, *p.FrequencyHz)
+			if p.Verdict != decision.Inconclusive {
+				t.Errorf("%v: %s", units.Hertz(*p.FrequencyHz), p.Verdict)
+			}
+		}
+	}
+	if len(sides) != 2 || sides[0] != 145e6 || sides[1] != 147e6 || r.Verdict != decision.Inconclusive {
+		t.Errorf("%v, %s", sides, r.Verdict)
+	}
+}
+
 // TestOverloadIsSaid: more at the input than it survives.
 func TestOverloadIsSaid(t *testing.T) {
 	most, twenty := -25.0, 20.0

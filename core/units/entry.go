@@ -7,7 +7,7 @@ import (
 	"talloak/core/problem"
 )
 
-// Typed is one reading as typed. Unit is nil where none was given.
+// Typed is one reading, in the unit of all of its line.
 type Typed struct {
 	Value float64 `json:"value"`
 	Unit  *Unit   `json:"unit"`
@@ -26,50 +26,121 @@ type Entry struct {
 	SupplyA     *float64 `json:"supply_a"`
 	FrequencyHz *float64 `json:"frequency_hz"`
 	Remark      *string  `json:"remark"`
+
+	unitTyped bool // a reading has a unit of its own
 }
 
 var (
 	leadingNumber = regexp.MustCompile(`^[+-]?(?:\d+(?:[.,]\d*)*|[.,]\d+)(?:[eE][+-]?\d+)?`)
-	levelWord     = regexp.MustCompile(`^(?i:h|hi|high|m|mid|med|medium|l|lo|low|xl|[lp][0-9])$`)
+	programmed    = regexp.MustCompile(`^p[1-9]$`)
 )
 
-// ParseEntry reads a key-up line such as `4.71 4.86 h swr 1.3 13.6v 2.9a pk 12`
+// levels are the words for the level shown on a radio, with what each is kept as.
+var levels = map[string]string{
+	"h": "h", "hi": "h", "high": "h", "m": "m", "mid": "m", "med": "m", "l": "l", "lo": "l", "low": "l",
+	"t": "t", "turbo": "turbo", "e": "e", "eco": "eco", "xl": "xl",
+}
+
+// entryUnits are the units of a key-up line, whatever their case where that leaves no
+// doubt: MW is not mW.
+var entryUnits = map[string]Unit{"w": W, "mw": MilliW, "uw": MicroW, "dbm": UnitDBm}
+
+func parseEntryUnit(s string) (Unit, bool) {
+	if u, ok := ParseUnit(s); ok {
+		return u, true
+	}
+	u, ok := entryUnits[strings.ToLower(plainMicro(s))]
+	return u, ok && s != "MW"
+}
+
+// ParseEntry is ParseEntryIn with numbers in watts.
+func ParseEntry(text string) (Entry, error) { return ParseEntryIn(text, "") }
+
+// ParseEntryIn reads a key-up line such as `4.71 4.86 h swr 1.3 13.6v 2.9a pk 12`
 // or `9.6 fr .4`: readings (of any Unit, or none), `h` and the like the level
 // shown on the radio, `swr`, `pk` the spoken peak, `fr` the reflected power
 // behind the forward one, volts `v` and amperes `a` of the supply, a frequency
-// with Hz, kHz, MHz or GHz or as `f` in MHz, and behind `?` a remark.
+// with Hz, kHz, MHz or GHz or as `f` in MHz, and behind `?` a remark. Readings share
+// one unit; numbers without one, those of `pk` and `fr` too, are in unit, W where that
+// is empty. As the first word `3V` is a reading, `13.6v` the supply.
 //
-// The error is a *problem.Error on the field "text": an empty line, a word or
-// number it cannot read, a comma that may mean thousands, a negative power or
-// supply, an SWR below 1, or a thing said twice.
-func ParseEntry(text string) (Entry, error) {
-	p := entryParser{}
+// The error is a *problem.Error on the field "text" or "unit": a line of no reading,
+// SWR, peak or supply, a word or number it cannot read, a comma that may mean
+// thousands, a negative power or supply, an SWR below 1, reflected power at or over
+// the forward one, unlike units, or a thing said twice.
+func ParseEntryIn(text, unit string) (Entry, error) {
+	p := entryParser{unit: W}
+	if unit != "" {
+		u, ok := ParseUnit(unit)
+		if !ok {
+			return Entry{}, problem.New("unit", "%q is no unit; known are %s", unit, Units)
+		}
+		p.unit = u
+	}
 	head, remark, hasRemark := strings.Cut(plainMicro(text), "?")
 	if hasRemark {
-		if remark = strings.TrimSpace(text[strings.Index(text, "?")+1:]); remark != "" {
-			p.out.Remark = &remark
+		if remark = strings.TrimSpace(text[strings.Index(text, "?")+1:]); remark == "" {
+			remark = "?" // doubted, without a word why
 		}
+		p.out.Remark = &remark
 	}
 	p.out.Readings = []Typed{}
 	p.words = strings.Fields(strings.NewReplacer(";", " ", ", ", " ").Replace(head + " "))
 	for p.at < len(p.words) && p.err == nil {
 		p.next()
 	}
-	if p.err == nil && len(p.words) == 0 && p.out.Remark == nil {
-		p.fail("nothing typed; begin with a reading, such as 4.71 or 36.4dBm")
-	}
+	p.finish()
 	if p.err != nil {
 		return Entry{}, p.err
 	}
 	return p.out, nil
 }
 
+// finish gives the readings their common unit and works out what rests on it.
+func (p *entryParser) finish() {
+	e := &p.out
+	if len(e.Readings) == 0 && e.SWR == nil && e.PeakW == nil && e.SupplyV == nil && e.SupplyA == nil {
+		p.fail("there is no reading; begin with one, such as 4.71 or 36.4dBm")
+	}
+	common := p.unit
+	for _, r := range e.Readings {
+		if r.Unit == nil {
+			continue
+		}
+		if p.typed && *r.Unit != common {
+			p.fail("the readings are in %s and in %s; give them in one unit", common, *r.Unit)
+		}
+		common, p.typed = *r.Unit, true
+	}
+	e.unitTyped = p.typed
+	for i := range e.Readings {
+		e.Readings[i].Unit = &common
+		if _, err := (Quantity{e.Readings[i].Value, common}).Power(); err != nil {
+			p.fail("%s", err.Error())
+		}
+	}
+	if e.ReflectedW == nil || p.err != nil {
+		return
+	}
+	forward, err := Quantity{e.Readings[p.forward].Value, common}.Power()
+	switch {
+	case err != nil:
+		p.fail("%s", err.Error())
+	case *e.ReflectedW >= float64(forward):
+		p.fail("%g W reflected of %g W forward cannot be: it is less, or the meter is the wrong way round", *e.ReflectedW, float64(forward))
+	}
+	w := float64(forward)
+	e.ForwardW = &w
+}
+
 type entryParser struct {
-	words []string
-	at    int
-	out   Entry
-	last  *Quantity // the reading before this word, for fr
-	err   error
+	words   []string
+	at      int
+	out     Entry
+	unit    Unit // of numbers without one
+	typed   bool // a reading has a unit of its own
+	forward int  // the reading that fr stands behind
+	err     error
 }
 
 func (p *entryParser) fail(format string, args ...any) {
@@ -96,17 +167,12 @@ func (p *entryParser) next() {
 	case "pk":
 		p.once("the peak", &p.out.PeakW, p.power("pk"))
 	case "fr":
-		if p.last == nil {
+		if len(p.out.Readings) == 0 {
 			p.fail("fr needs the forward power before it, as in 9.6 fr .4")
 			return
 		}
-		forward, err := p.last.Power()
-		if err != nil {
-			p.fail("%s", err.Error())
-		}
-		reflected := p.power("fr")
-		p.once("the forward power", &p.out.ForwardW, float64(forward))
-		p.once("the reflected power", &p.out.ReflectedW, reflected)
+		p.forward = len(p.out.Readings) - 1
+		p.once("the reflected power", &p.out.ReflectedW, p.power("fr"))
 	case "f":
 		if v, suffix, ok := p.value("f"); ok {
 			if suffix == "" {
@@ -115,27 +181,33 @@ func (p *entryParser) next() {
 			p.frequency(v, suffix)
 		}
 	default:
-		if !levelWord.MatchString(word) {
+		level, known := levels[strings.ToLower(word)]
+		if programmed.MatchString(strings.ToLower(word)) {
+			level, known = strings.ToLower(word), true
+		}
+		switch {
+		case !known:
 			p.fail("%q is not understood; put what is uncertain behind a ?", word)
-			return
-		}
-		if p.out.Level != nil {
+		case p.out.Level != nil:
 			p.fail("the level is given twice, %s and %s", *p.out.Level, word)
-			return
+		default:
+			p.out.Level = &level
 		}
-		level := strings.ToLower(word)
-		p.out.Level = &level
 	}
 }
 
 // number reads a word that begins with a number: a reading, supply or frequency.
 func (p *entryParser) number() {
+	first := p.at == 0
 	v, suffix, ok := p.value("")
 	if !ok {
 		return
 	}
 	switch strings.ToLower(suffix) {
 	case "v":
+		if suffix == "V" && first {
+			break // a voltage that was read, not the supply
+		}
 		p.supply("the supply voltage", &p.out.SupplyV, v)
 		return
 	case "a":
@@ -149,20 +221,14 @@ func (p *entryParser) number() {
 		return
 	}
 	reading := Typed{Value: v}
-	q := Quantity{v, W}
 	if suffix != "" {
-		u, known := ParseUnit(suffix)
+		u, known := parseEntryUnit(suffix)
 		if !known {
 			p.fail("%q is no unit; known are %s (MW is not mW)", suffix, Units)
 			return
 		}
-		reading.Unit, q.Unit = &u, u
-		if _, err := q.Power(); err != nil {
-			p.fail("%s", err.Error())
-			return
-		}
+		reading.Unit = &u
 	}
-	p.last = &q
 	p.out.Readings = append(p.out.Readings, reading)
 }
 
@@ -196,7 +262,7 @@ func (p *entryParser) value(behind string) (v float64, suffix string, ok bool) {
 }
 
 func isUnitWord(word string) bool {
-	if _, ok := ParseUnit(word); ok {
+	if _, ok := parseEntryUnit(word); ok {
 		return true
 	}
 	switch strings.ToLower(word) {
@@ -206,15 +272,16 @@ func isUnitWord(word string) bool {
 	return false
 }
 
-// power reads the power behind pk or fr, in watts unless a unit says otherwise.
+// power reads the power behind pk or fr, in the unit of numbers without one unless one
+// is typed.
 func (p *entryParser) power(behind string) float64 {
 	v, suffix, ok := p.value(behind)
 	if !ok {
 		return 0
 	}
-	unit := W
+	unit := p.unit
 	if suffix != "" {
-		if unit, ok = ParseUnit(suffix); !ok {
+		if unit, ok = parseEntryUnit(suffix); !ok {
 			p.fail("%q is no unit of power; known are %s", suffix, Units)
 			return 0
 		}
@@ -264,31 +331,22 @@ func (p *entryParser) once(what string, to **float64, v float64) {
 }
 
 // ParseQuantity reads exactly one power or voltage with its unit, such as
-// "36.4dBm" or "0.25 uV". The error is a *problem.Error on the field "text".
+// "36.4dBm" or "0.25 uV", the unit's case exact. The error is a *problem.Error on the
+// field "text".
 func ParseQuantity(text string) (Quantity, error) {
 	e, err := ParseEntry(text)
 	if err != nil {
 		return Quantity{}, err
 	}
-	if e.SupplyV != nil && len(e.Readings) == 0 && e.onlySupplyV() {
-		// In an entry 13.6v is the supply; alone it is a voltage, its case exact.
-		if !strings.HasSuffix(strings.TrimSpace(text), "V") {
-			return Quantity{}, problem.New("text", "no unit; known are %s", Units)
-		}
-		return Quantity{*e.SupplyV, V}, nil
-	}
 	if len(e.Readings) != 1 || !e.onlyReadings() {
 		return Quantity{}, problem.New("text", "give one value with its unit")
 	}
-	if e.Readings[0].Unit == nil {
-		return Quantity{}, problem.New("text", "no unit; add one of %s", Units)
+	suffix := strings.TrimSpace(leadingNumber.ReplaceAllString(strings.TrimSpace(text), ""))
+	u, ok := ParseUnit(suffix)
+	if !ok {
+		return Quantity{}, problem.New("text", "no unit; add one of %s, in just these letters", Units)
 	}
-	return Quantity{e.Readings[0].Value, *e.Readings[0].Unit}, nil
-}
-
-func (e Entry) onlySupplyV() bool {
-	e.SupplyV = nil
-	return e.onlyReadings()
+	return Quantity{e.Readings[0].Value, u}, nil
 }
 
 func (e Entry) onlyReadings() bool {
@@ -296,36 +354,27 @@ func (e Entry) onlyReadings() bool {
 		e.SupplyV == nil && e.SupplyA == nil && e.FrequencyHz == nil && e.Remark == nil
 }
 
-// ParseReadings reads one or more readings that are all of one unit: given with
-// each, or as unit for those without. An empty unit is allowed where the text
-// says it. The error is a *problem.Error on "text" or "unit".
+// ParseReadings reads one or more readings that are all of one unit: given with one
+// of them, or as unit. An empty unit is allowed where the text says it. The error is a
+// *problem.Error on "text" or "unit".
 func ParseReadings(text, unit string) ([]Quantity, error) {
-	common, known := ParseUnit(unit)
-	if unit != "" && !known {
-		return nil, problem.New("unit", "%q is no unit; known are %s", unit, Units)
-	}
-	e, err := ParseEntry(text)
+	e, err := ParseEntryIn(text, unit)
 	if err == nil && (len(e.Readings) == 0 || !e.onlyReadings()) {
 		err = problem.New("text", "give readings alone, such as 4.71 4.86 4.8")
 	}
 	if err != nil {
 		return nil, err
 	}
+	if unit == "" && !e.unitTyped {
+		return nil, problem.New("unit", "no unit; give one of %s", Units)
+	}
+	common := *e.Readings[0].Unit
+	if unit != "" && common != Unit(plainMicro(unit)) {
+		return nil, problem.New("text", "the readings are in %s, but the unit is %s", common, unit)
+	}
 	out := make([]Quantity, len(e.Readings))
 	for i, r := range e.Readings {
-		if r.Unit != nil && common == "" {
-			common = *r.Unit
-		}
-		if common == "" {
-			return nil, problem.New("unit", "no unit; give one of %s", Units)
-		}
-		if r.Unit != nil && *r.Unit != common {
-			return nil, problem.New("text", "a reading is in %s, but the unit is %s", *r.Unit, common)
-		}
 		out[i] = Quantity{r.Value, common}
-		if _, err := out[i].Power(); err != nil {
-			return nil, problem.New("text", "%s", err.Error())
-		}
 	}
 	return out, nil
 }

@@ -53,7 +53,7 @@ const figure = computed(() => (figured.value ? watts(figured.value.at_connector_
 const isOf = (r: Reading, c: Cell) => r.band === c.band.name && r.level === c.level && r.mode === c.mode
 const inBox = (r: Reading) => cell.value != null && isOf(r, cell.value)
 
-const isDone = (c: Cell) => readings.value.some((r) => r.counts && isOf(r, c))
+const isDone = (c: Cell) => readings.value.some((r) => r.counts && !r.outside && isOf(r, c))
 
 onMounted(async () => {
   try {

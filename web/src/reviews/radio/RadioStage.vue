@@ -64,7 +64,10 @@ const interests = [
           <ElInput v-model="c.text" class="mono" :placeholder="i === 0 ? '2m 5/2/0.5' : 'another band'" :aria-label="`Claim ${i + 1}`" :name="`claim-${i}`" />
           <p class="echo" :class="wrong(c.text) ? 'danger' : 'soft'" aria-live="polite">{{ readAs(c.text) }}</p>
         </div>
-        <ElInput v-model="c.source" placeholder="read where: box, manual, sales page" :aria-label="`Source of claim ${i + 1}`" />
+        <div>
+          <ElInput v-model="c.source" placeholder="read where: box, manual, sales page" :aria-label="`Source of claim ${i + 1}`" />
+          <p v-if="c.text.trim() && !c.source?.trim()" class="echo soft">an edition needs to say where</p>
+        </div>
         <ElInput v-model="c.read_on" type="date" :aria-label="`Claim ${i + 1} read on`" />
       </div>
       <ClaimPicture :cells="book.cells" />

@@ -1015,6 +1015,7 @@ export interface components {
         };
         ComputeEntryIn: {
             text: string | null;
+            unit?: string;
         };
         ComputeJudgeIn: {
             /** Format: double */
