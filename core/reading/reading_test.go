@@ -1,6 +1,8 @@
 package reading
 
 import (
+	"flag"
+	"fmt"
 	"math"
 	"math/rand/v2"
 	"testing"
@@ -9,11 +11,17 @@ import (
 	"talloak/core/units"
 )
 
+// trials is how often each meter is drawn; scripts/trial.sh draws more.
+var trials = flag.Int("trials", 1500, "draws a meter in the Monte Carlo")
+
 // TestCoverage: over meters whose errors are drawn within their ratings, with the
 // typical scatter of 1 % that nobody found out, the printed interval covers the true
 // power at least 95 times in 100, with one, two, three and five readings (JCGM 100).
 func TestCoverage(t *testing.T) {
-	const trials = 4000
+	trials := *trials
+	if testing.Verbose() {
+		fmt.Println("| meter | readings | covered |\n| --- | --- | --- |")
+	}
 	r := rand.New(rand.NewPCG(3, 4))
 	within := func(half float64) float64 { return half * (2*r.Float64() - 1) }
 	for _, c := range []struct{ pct, fullScale float64 }{{5, 0}, {10, 0}, {25, 0}, {0, 5}, {3, 10}, {0.5, 0}} {
@@ -35,7 +43,11 @@ func TestCoverage(t *testing.T) {
 					covered++
 				}
 			}
-			if share := float64(covered) / trials; share < 0.95-2*math.Sqrt(0.05*0.95/trials) {
+			share := float64(covered) / float64(trials)
+			if testing.Verbose() {
+				fmt.Printf("| %v %% of reading, %v %% of 10 W | %d | %.1f %% |\n", c.pct, c.fullScale, n, 100*share)
+			}
+			if share < 0.95-2*math.Sqrt(0.05*0.95/float64(trials)) {
 				t.Errorf("%v %% of reading, %v %% of full scale, %d readings: covered %.1f %%", c.pct, c.fullScale, n, 100*share)
 			}
 		}
