@@ -340,6 +340,9 @@ func TestWire(t *testing.T) {
 	if err != nil || math.Abs(both.SourcePEPW-25*math.Pow(10, 0.1)) > 1e-9 || both.SourceW != both.SourcePEPW {
 		t.Errorf("%v W, peaks of %v W, %v", both.SourceW, both.SourcePEPW, err)
 	}
+	if both, err = Wire(Wiring{Through: analyzerPath, Carrier: 146e6, Levels: []dc.Level{{Name: "High", W: 12, Mode: "FM"}, {Name: "High", W: 4, Mode: "AM"}}, Mode: rulebook.FM, Book: book}); err != nil || math.Abs(both.SourcePEPW-16*math.Pow(10, 0.1)) > 1e-9 {
+		t.Errorf("peaks of %v W, %v", both.SourcePEPW, err)
+	}
 	offset := analyzerPath
 	offset.AppliedOffsetDB = -50
 	set, _ := Wire(Wiring{Through: offset, Carrier: 146e6, Levels: []dc.Level{{Name: "High", W: 5}}, MeasuredW: 0, Mode: rulebook.FM, Book: book})

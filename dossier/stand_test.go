@@ -183,7 +183,20 @@ func TestWhatIsSaidOfABox(t *testing.T) {
 			t.Errorf("%s: %s, want %s", c.Name, c.Verdict, want)
 		}
 	}
-	s := begin().read("High", "4")
+	// One swept outside the band stands for no box, not even one that has no limit.
+	s := begin().look("High", 1530, -30).look("High", 1530, -30)
+	s.review.Claims = []store.Claim{{Text: "70cm 5"}}
+	for i, hz := range []float64{510e6, 446e6} {
+		row := &s.facts.Sweeps[i]
+		row.Band, row.FrequencyHz = "70cm", hz
+		levels := store.UnpackLevels(row.Levels)
+		levels[116], levels[int(hz/1e6)-30] = -90, levels[116]
+		row.Levels = store.PackLevels(levels)
+	}
+	if c := s.open(t).Board(false).Cells[0]; c.Verdict != decision.NoLimit || c.Emissions.FrequencyHz != 446e6 {
+		t.Errorf("%s at %v", c.Verdict, c.Emissions.FrequencyHz)
+	}
+	s = begin().read("High", "4")
 	s.review.Claims = []store.Claim{{Text: "2m ?"}}
 	if c := s.open(t).Board(false).Cells[0]; c.Power != decision.NoClaim {
 		t.Errorf("%s", c.Power)

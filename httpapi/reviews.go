@@ -108,13 +108,13 @@ func (s *Server) registerReviews(api huma.API) {
 			DecisionRule string `query:"decision_rule" enum:"guarded,simple"`
 			Scheme       string `query:"scheme" enum:"tolerance,percent"`
 
-			SourceSWR float64 `query:"source_swr" minimum:"0" doc:"The radio's own SWR at its harmonics; 0 leaves that of the review"`
+			SourceSWR float64 `query:"source_swr" default:"-1" minimum:"-1" doc:"The radio's own SWR at its harmonics, 0 for the typical one; -1 leaves that of the review"`
 		}) (*body[dossier.Board], error) {
 			d, err := s.open(ctx, in.ID, store.WithTraces, func(r *store.Rules) {
 				replace(&r.RuleBook, in.RuleBook)
 				replace(&r.DecisionRule, in.DecisionRule)
 				replace(&r.Scheme, in.Scheme)
-				if in.SourceSWR > 0 {
+				if in.SourceSWR >= 0 {
 					r.SourceSWR = in.SourceSWR
 				}
 			})

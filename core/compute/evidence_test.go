@@ -83,7 +83,12 @@ func TestALineBetweenPoints(t *testing.T) {
 	at(-70.4, "peak", "guarded").is("products.0.verdict", "pass")
 	at(-68.9, "sample", "simple").is("products.0.verdict", "inconclusive")
 	at(-69.1, "sample", "simple").is("products.0.verdict", "pass")
-	at(-69.1, "sample", "guarded").is("coverage.highest_harmonic", 10) // bounds and threshold are not touched
+	at(-69.1, "sample", "guarded").is("coverage.highest_harmonic", 10) // the threshold is not touched
+	bound := wide(map[float64]float64{146e6: -13, 292e6: -70}) // just under the threshold of -69.9: unseen
+	bound.rbw, bound.detector, bound.noise = 1e6, "sample", -75.9
+	a := rule(t, fiveWatts, bound)
+	a.is("products.0.seen", false)
+	a.is("products.0.verdict", "pass") // -70 and its guard of 3.86 are -66.14; nor are bounds
 }
 
 // TestNoiseIsInTheGuard: 20 dB above noise a level may be 0.828 dB higher or 0.915
@@ -150,6 +155,10 @@ func TestCarrierAgreement(t *testing.T) {
 	low := rule(t, fiveWatts, quiet(lines(-25, -75)))
 	low.is("products.0.verdict", "pass") // -75 + 25 - 25 has its room all the same
 	low.is("products.1.verdict", "not-covered")
+	low.is("coverage.highest_harmonic", 2) // the bounds are worth nothing, though nothing is blind
+	if n := len(low.at("coverage.blind").([]any)); n != 0 {
+		t.Errorf("%d blind stretches", n)
+	}
 	low = rule(t, fiveWatts, quiet(lines(-25, -65)))
 	low.is("products.0.verdict", "inconclusive") // shown at -90, as good as -65
 	rule(t, strings.Replace(fiveWatts, "guarded", "simple", 1), quiet(lines(-25, -65))).is("products.0.verdict", "inconclusive")
@@ -202,6 +211,19 @@ func TestModulatedUnderANarrowRBW(t *testing.T) {
 	a.is("products.0.verdict", "pass")
 	if got := a.codes("findings"); got != "modulation-not-told" {
 		t.Errorf("findings %q", got)
+	}
+}
+
+// TestAModulatedBound: noise of -78.5 hides no line of 16 kHz, but a third harmonic is
+// 48 kHz wide: its bound may be 6.81 dB more, and with a guard of 6.2 is over the
+// limit, whatever the decision rule. What is not ruled on is not covered.
+func TestAModulatedBound(t *testing.T) {
+	for _, rule1 := range []string{"guarded", "simple"} {
+		s := bench{start: 290e6, stop: 440e6, rbw: 10e3, n: 15001, noise: -78.5, rest: `,"modulated":true`}
+		a := rule(t, strings.Replace(fiveWatts, "guarded", rule1, 1), s)
+		a.is("products.0.verdict", "pass")
+		a.is("products.1.verdict", "not-covered")
+		a.is("coverage.highest_harmonic", 2)
 	}
 }
 
@@ -303,6 +325,13 @@ func TestSourceSWR(t *testing.T) {
 	at(-67.55, "").is("products.0.verdict", "pass")
 	at(-67.55, `,"source_swr":3`).is("products.0.verdict", "inconclusive")
 	at(-67.65, `,"source_swr":3`).is("products.0.verdict", "pass")
+	// A relative term has it too: 40 dB down are -53.01 as displayed.
+	forty := func(shown float64) answer {
+		rest := `"rule_book":"house-forty-down","path":{"elements":[{"kind":"attenuator","loss":{"flat_db":50},"swr":1.2}]},"expanded_uncertainty_db":1.5,"mean_power_w":5,"source_swr":3`
+		return rule(t, rest, quiet(map[float64]float64{146e6: -13, 292e6: shown}))
+	}
+	forty(-54.55).is("products.0.verdict", "inconclusive")
+	forty(-54.65).is("products.0.verdict", "pass")
 }
 
 // TestAZoomedCarrierFillsThePicture: its foot is neither noise nor a product.

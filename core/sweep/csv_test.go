@@ -193,6 +193,14 @@ func TestNoiseAloneShowsNoLine(t *testing.T) {
 			}
 		}
 	}
+	// A line clears six times the distance to the 84 % point: 9 dB where that is 1.5.
+	plain := Trace{Start: 0, Stop: 1e9, Levels: make([]float64, 4001)}
+	for i := range plain.Levels {
+		plain.Levels[i] = -90 + 1.5*r.NormFloat64()
+	}
+	if f := plain.Floor(0); math.Abs(float64(f.Line(2000)-f.At(2000))-9) > 1.8 || math.Abs(float64(f.High(2000)-f.At(2000))-1.645*1.5) > 0.7 {
+		t.Errorf("noise %v, up to %v, lines from %v", f.At(2000), f.High(2000), f.Line(2000))
+	}
 	// Half of a zoomed sweep is the carrier, and the noise is still that beside it.
 	zoomed := Trace{Start: 0, Stop: 100e3, RBW: 10e3, Levels: make([]float64, 501)}
 	for i := range zoomed.Levels {

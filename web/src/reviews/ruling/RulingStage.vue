@@ -38,7 +38,7 @@ function measured(cells: BoardCell[]): string {
 }
 const ghost = (c: BoardCell) => kept.value?.cells.find((k) => cellKey(k.cell) === cellKey(c.cell))
 
-async function fetchBoard(query: Record<string, string>) {
+async function fetchBoard(query: { rule_book?: string; decision_rule?: 'guarded' | 'simple'; scheme?: 'tolerance' | 'percent'; source_swr?: number }) {
   return ask(api.GET('/api/v1/reviews/{id}/board', { params: { path: { id: review.value.id }, query } }))
 }
 
@@ -60,7 +60,7 @@ watch(
       return
     }
     try {
-      tried.value = await fetchBoard({ rule_book: r.rule_book, decision_rule: r.decision_rule, scheme: r.scheme, ...(r.source_swr ? { source_swr: String(r.source_swr) } : {}) })
+      tried.value = await fetchBoard({ rule_book: r.rule_book, decision_rule: r.decision_rule, scheme: r.scheme, source_swr: r.source_swr ?? 0 })
     } catch (e) {
       trouble.value = (e as Refusal).words
     }

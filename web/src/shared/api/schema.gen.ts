@@ -3723,7 +3723,7 @@ export interface operations {
                 rule_book?: string;
                 decision_rule?: "guarded" | "simple";
                 scheme?: "tolerance" | "percent";
-                /** @description The radio's own SWR at its harmonics; 0 leaves that of the review */
+                /** @description The radio's own SWR at its harmonics, 0 for the typical one; -1 leaves that of the review */
                 source_swr?: number;
             };
             header?: never;
