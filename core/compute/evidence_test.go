@@ -84,7 +84,7 @@ func TestALineBetweenPoints(t *testing.T) {
 	at(-68.9, "sample", "simple").is("products.0.verdict", "inconclusive")
 	at(-69.1, "sample", "simple").is("products.0.verdict", "pass")
 	at(-69.1, "sample", "guarded").is("coverage.highest_harmonic", 10) // the threshold is not touched
-	bound := wide(map[float64]float64{146e6: -13, 292e6: -70}) // just under the threshold of -69.9: unseen
+	bound := wide(map[float64]float64{146e6: -13, 292e6: -70})         // just under the threshold of -69.9: unseen
 	bound.rbw, bound.detector, bound.noise = 1e6, "sample", -75.9
 	a := rule(t, fiveWatts, bound)
 	a.is("products.0.seen", false)

@@ -63,6 +63,8 @@ func TestJudgeWholeRule(t *testing.T) {
 	a.is("verdict", "fail")
 	a.is("worst.order", 3)
 	a.near("worst.level_dbm", -7, 1e-9)
+	a.near("worst.shown_dbm", -57, 1e-9)
+	a.near("worst.loss_db", 50, 1e-9)
 	a.near("worst.dbc", -43.99, 0.005)
 	a.near("worst.limit_dbm", -16.02, 0.005)
 	a.near("worst.margin_db", -9.02, 0.005)

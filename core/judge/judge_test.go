@@ -57,8 +57,8 @@ func TestJudgingAllocatesNothingOfTheLength(t *testing.T) {
 		in := benchmarkInput(n)
 		return testing.AllocsPerRun(5, func() { _, _ = Judge(in) })
 	}
-	if small, large := count(5_001), count(50_001); large > small+20 {
-		t.Errorf("%v allocations for 50,001 points, %v for 5,001", large, small)
+	if small, large := count(20_001), count(80_001); large > small+20 {
+		t.Errorf("%v allocations for 80,001 points, %v for 20,001", large, small)
 	}
 }
 

@@ -37,6 +37,8 @@ type Product struct {
 	Suspect     bool             `json:"suspect"`
 	SelfMadeDBm *float64         `json:"self_made_dbm"` // what the analyzer itself is expected to show here
 	Sweep       *string          `json:"sweep"`         // the name of the evidence it rests on
+	ShownDBm    *float64         `json:"shown_dbm"`     // as displayed in it
+	LossDB      *float64         `json:"loss_db"`       // of its path, where the level is referred to the connector
 }
 
 // Coverage is how far was looked. Blind is where the noise hides the limit;

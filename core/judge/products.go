@@ -165,6 +165,10 @@ func (r *ruler) fill(p *Product, s *sighting, f units.Hertz) {
 	if s.e.name != "" {
 		p.Sweep = &s.e.name
 	}
+	p.ShownDBm = ptr(float64(s.shown))
+	if loss, ok := s.e.path.LossAt(f); ok {
+		p.LossDB = ptr(float64(loss))
+	}
 	if r.known {
 		p.DBc = ptr(float64(s.level - r.carrier))
 	}

@@ -1594,12 +1594,16 @@ export interface components {
             /** Format: double */
             limit_dbm: number | null;
             /** Format: double */
+            loss_db: number | null;
+            /** Format: double */
             margin_db: number | null;
             /** Format: int64 */
             order: number | null;
             seen: boolean;
             /** Format: double */
             self_made_dbm: number | null;
+            /** Format: double */
+            shown_dbm: number | null;
             suspect: boolean;
             sweep: string | null;
             verdict: string;
