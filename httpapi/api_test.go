@@ -471,8 +471,8 @@ func TestASweepIsTakenAsItWas(t *testing.T) {
 	if _, ok := e.Ruling.Says("not-a-sweep"); !ok || e.Ruling.Verdict == decision.Pass {
 		t.Errorf("%s %+v", e.Ruling.Verdict, e.Ruling.Findings)
 	}
-	c.ok("POST", at(emissions, "&rbw_hz=100000&detector=peak&hold=max&modulated=modulated"), "RBW,30 kHz\n"+traceCSV(-80), &e)
-	if v := e.Sweeps[1]; v.RBWHz != 30e3 || v.Detector != "peak" || v.Hold != "max" || v.Modulated != "modulated" {
+	c.ok("POST", at(emissions, "&rbw_hz=100000&detector=peak&hold=max&modulated=modulated"), "RBW,30 kHz\nDetector,RMS\n"+traceCSV(-80), &e)
+	if v := e.Sweeps[1]; v.RBWHz != 30e3 || v.Detector != "rms" || v.Hold != "max" || v.Modulated != "modulated" {
 		t.Errorf("%+v", v)
 	}
 	odd := strings.Replace(traceCSV(-80), "(MHz)", "(Hz)", 1)

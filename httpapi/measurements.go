@@ -1,6 +1,7 @@
 package httpapi
 
 import (
+	"cmp"
 	"context"
 	"net/http"
 	"slices"
@@ -199,6 +200,7 @@ func (s *Server) addSweep(ctx context.Context, in *sweepIn) (*body[dossier.Emiss
 	if err != nil {
 		return nil, answer(err)
 	}
+	detector, hold := cmp.Or(read.Detector, in.Detector), cmp.Or(read.Hold, in.Hold) // the file knows best
 	if dossier.Purpose(*through) != "emissions" {
 		return nil, answer(problem.New("path_id", "the path %q does not end in an analyzer, so no sweep can have come through it", through.Name))
 	}
@@ -208,7 +210,7 @@ func (s *Server) addSweep(ctx context.Context, in *sweepIn) (*body[dossier.Emiss
 	row := &store.Sweep{
 		ID: in.Key, RequestHash: store.Fingerprint(in), ReviewID: in.ID,
 		Keyed: store.Keyed{Band: in.Band, Level: in.Level, Mode: in.Mode, FrequencyHz: in.FrequencyHz},
-		Name:  in.Name, Detector: in.Detector, Hold: in.Hold, Modulated: in.Modulated, Through: *through,
+		Name:  in.Name, Detector: detector, Hold: hold, Modulated: in.Modulated, Through: *through,
 		StartHz: float64(t.Start), StopHz: float64(t.Stop), RBWHz: float64(t.RBW), Points: len(t.Levels), Taken: read.Taken,
 		Levels: store.PackLevels(t.Levels), Original: in.RawBody,
 	}

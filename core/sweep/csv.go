@@ -15,11 +15,14 @@ import (
 // MaxCSV is the largest CSV that is read, in bytes.
 const MaxCSV = 64 << 20
 
-// Import is a trace read from CSV and how it was understood.
+// Import is a trace read from CSV and how it was understood. Detector and Hold are
+// those its header names, empty where it does not.
 type Import struct {
-	Trace Trace
-	Taken string // which columns and units were taken, in words
-	Lines int    // of the text
+	Trace    Trace
+	Taken    string // which columns and units were taken, in words
+	Lines    int    // of the text
+	Detector string // peak, rms, average, sample
+	Hold     string // single, max, average
 }
 
 // ParseCSV reads a sweep as instruments and people write it: header lines or
@@ -82,6 +85,8 @@ type csvParser struct {
 	header [][]string
 	rbw    float64
 
+	detector, hold string
+
 	freq   []float64
 	levels []float64
 }
@@ -137,6 +142,7 @@ func (p *csvParser) noteHeader(text string) {
 		p.header = append(p.header, cells)
 	}
 	name := strings.ToLower(strings.Join(strings.Fields(cells[0]), " "))
+	p.noteSettings(name, strings.ToLower(strings.Join(cells[1:], " ")))
 	isRBW := strings.HasPrefix(name, "rbw") || strings.HasPrefix(name, "resolution bandwidth") || strings.HasPrefix(name, "res bw")
 	if !isRBW {
 		return
@@ -153,6 +159,27 @@ func (p *csvParser) noteHeader(text string) {
 	if v, err := units.ParseNumber(number); err == nil && v > 0 {
 		p.rbw = v * math.Pow(10, float64(max(0, unit)))
 	}
+}
+
+// noteSettings takes detector and hold from a header line that names them.
+func (p *csvParser) noteSettings(name, value string) {
+	switch {
+	case value == "":
+	case strings.HasPrefix(name, "det"):
+		p.detector = firstOf(value, map[string]string{"peak": "peak", "rms": "rms", "average": "average", "avg": "average", "sample": "sample"})
+	case strings.Contains(name, "hold") || strings.HasPrefix(name, "trace"):
+		p.hold = firstOf(value, map[string]string{"max": "max", "average": "average", "avg": "average", "single": "single", "clear": "single", "off": "single"})
+	}
+}
+
+// firstOf is what the first known word in a text stands for; empty where it has none.
+func firstOf(text string, words map[string]string) string {
+	for _, w := range strings.FieldsFunc(text, func(r rune) bool { return r < 'a' || r > 'z' }) {
+		if meant, ok := words[w]; ok {
+			return meant
+		}
+	}
+	return ""
 }
 
 func cutNumber(s string) (number, rest string) {
@@ -224,5 +251,5 @@ func (p *csvParser) finish(lay layout) (Import, error) {
 			return Import{}, problem.New("csv", "line %d: the frequencies are not evenly spaced", p.line-n+1+i)
 		}
 	}
-	return Import{t, lay.taken(), p.line}, nil
+	return Import{t, lay.taken(), p.line, p.detector, p.hold}, nil
 }

@@ -162,25 +162,31 @@ func TestFloorFollowsSteps(t *testing.T) {
 // sweeps have a floor too.
 func TestNoiseAloneShowsNoLine(t *testing.T) {
 	r := rand.New(rand.NewPCG(5, 6))
-	for name, point := range map[string]func() float64{
-		"sample, single": func() float64 { return 10 * math.Log10(r.ExpFloat64()) },
-		"max hold of 20": func() float64 { return 10 * math.Log10(-math.Log(1-math.Pow(r.Float64(), 1.0/20))) },
-		"peak of 3":      func() float64 { return 10 * math.Log10(-math.Log(1-math.Pow(r.Float64(), 1.0/3))) },
-		"rms of 8": func() float64 {
+	held := func(n float64) func() float64 {
+		return func() float64 { return 10 * math.Log10(-math.Log(1-math.Pow(r.Float64(), 1/n))) }
+	}
+	for _, c := range []struct {
+		name  string
+		point func() float64
+	}{
+		{"sample, single", func() float64 { return 10 * math.Log10(r.ExpFloat64()) }},
+		{"max hold of 20", held(20)},
+		{"peak of 3", held(3)},
+		{"rms of 8", func() float64 {
 			sum := 0.0
 			for range 8 {
 				sum += r.ExpFloat64()
 			}
 			return 10 * math.Log10(sum/8)
-		},
-		"level": func() float64 { return 0 },
+		}},
+		{"level", func() float64 { return 0 }},
 	} {
 		for _, step := range []float64{0, 12} {
 			with := 0
 			for range 10 {
 				tr := Trace{Start: 30e6, Stop: 1530e6, RBW: 200e3, Levels: make([]float64, 10_001)}
 				for i := range tr.Levels {
-					if tr.Levels[i] = -90 + point(); i > 4321 {
+					if tr.Levels[i] = -90 + c.point(); i > 4321 {
 						tr.Levels[i] += step
 					}
 				}
@@ -189,11 +195,12 @@ func TestNoiseAloneShowsNoLine(t *testing.T) {
 				}
 			}
 			if with > 1 {
-				t.Errorf("%s, a step of %v dB: %d of 10 sweeps show a line", name, step, with)
+				t.Errorf("%s, a step of %v dB: %d of 10 sweeps show a line", c.name, step, with)
 			}
 		}
 	}
 	// A line clears six times the distance to the 84 % point: 9 dB where that is 1.5.
+	r = rand.New(rand.NewPCG(7, 8))
 	plain := Trace{Start: 0, Stop: 1e9, Levels: make([]float64, 4001)}
 	for i := range plain.Levels {
 		plain.Levels[i] = -90 + 1.5*r.NormFloat64()
@@ -236,6 +243,20 @@ func bytesToLevels(b []byte) []float64 {
 		out[i] = -float64(v)
 	}
 	return out
+}
+
+// TestSettingsFromTheHeader: detector and hold where the file names them, and only then.
+func TestSettingsFromTheHeader(t *testing.T) {
+	const rows = "Hz,dBm\n1000000,-90\n2000000,-91\n"
+	for header, want := range map[string][2]string{
+		"": {}, "Detector,Positive Peak\nTrace,Max Hold\n": {"peak", "max"}, "# Det: RMS\n# Hold = off\n": {"rms", "single"},
+		"Detector;Sample\nTrace mode;Clear Write\n": {"sample", "single"}, "Detector,AVG\nTrace type,average\n": {"average", "average"}, "Detector,quasi\n": {},
+	} {
+		got, err := ParseCSV([]byte(header + rows))
+		if err != nil || [2]string{got.Detector, got.Hold} != want {
+			t.Errorf("%q: %q %q, want %v (%v)", header, got.Detector, got.Hold, want, err)
+		}
+	}
 }
 
 // TestUnitGuess: without a unit the size decides, to the edge.
