@@ -45,6 +45,8 @@ func New(books Books, ids []string) *Engine {
 		verb("pad-advice", "Which pads, in which order, suit a power, an analyzer and a rule book", e.padAdvice),
 		verb("path", "Levels along a path, stress and visibility", analyzePath),
 		verb("reading", "A meter reading to power at the antenna connector", referReading),
+		verb("sensitivity", "What a receiver needs at its connector, against its claim", receiverSensitivity),
+		verb("sinad", "SINAD in dB, percent and volts", sinad),
 		verb("stack-loss", "Loss of a stack from readings with and without it, or its two-port file", stackLoss),
 		verb("swr", "SWR, return loss and mismatch loss", reflection),
 		verb("touchstone", "S-parameters of a Touchstone text", readTouchstone),

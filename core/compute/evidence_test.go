@@ -206,6 +206,12 @@ func TestModulatedUnderANarrowRBW(t *testing.T) {
 		t.Errorf("findings %q", got)
 	}
 	at(-72.7, `,"modulated":true`).is("products.0.verdict", "pass")
+	// In 100 kHz nothing up to the sixth harmonic is narrower than its width.
+	wideEnough := quiet(map[float64]float64{146e6: -13})
+	wideEnough.stop, wideEnough.n, wideEnough.rest = 1000e6, 971, `,"modulated":true`
+	if got := rule(t, fiveWatts, wideEnough).codes("findings"); got != "" {
+		t.Errorf("findings %q", got)
+	}
 	at(-72.5, `,"modulated":false`).is("products.0.verdict", "pass")
 	a = at(-72.5, "")
 	a.is("products.0.verdict", "pass")

@@ -91,8 +91,8 @@ func (r *ruler) findIn(e *evidence, carrier *units.DBm) {
 		switch {
 		case e.modulated == nil && float64(e.trace.RBW) < width:
 			r.say("modulation-not-told", "%s has a resolution bandwidth of %s under the %s of the emission, and it is not told whether the carrier was modulated: modulated, its products read low", e.title(), e.trace.RBW, units.Hertz(width))
-		case r.spread(e, lastHarmonic) > 0:
-			r.say("rbw-narrow", "%s was taken of a modulated carrier with a resolution bandwidth of %s: a product %s wide or more reads low, by up to %.1f dB at harmonic %d", e.title(), e.trace.RBW, units.Hertz(width), float64(r.spread(e, lastHarmonic)), lastHarmonic)
+		case e.narrow > 0:
+			r.say("rbw-narrow", "%s was taken of a modulated carrier with a resolution bandwidth of %s: products of %s and wider read low in it, by up to %.1f dB", e.title(), e.trace.RBW, units.Hertz(width), float64(e.narrow))
 		}
 	}
 	if loss, ok := e.path.LossAt(r.f0); ok && carrier != nil && e.flat == nil {

@@ -32,6 +32,7 @@ type evidence struct {
 	lifts     bool // max hold or a peak detector: noise lifts what is shown
 	modulated *bool
 	tolerance units.Hertz // of a look: how well its frequencies were read
+	narrow    units.DB    // by how much a product of a modulated carrier in it may read low, the most of all
 	scallop   units.DB    // by how much a line between two points may read low
 	flat      *units.DB   // where only levels below the carrier are known: how flat the coupling is
 	shift     units.DBm   // there, what puts the carrier at its power

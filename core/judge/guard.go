@@ -50,6 +50,7 @@ func hypot(a, b units.DB) units.DB { return units.DB(math.Hypot(float64(a), floa
 // may lie between two points.
 func (r *ruler) mayBeMore(e *evidence, order int, l line, seen bool) units.DB {
 	more := r.spread(e, order)
+	e.narrow = max(e.narrow, more)
 	if !l.dBc {
 		more += e.low()
 	}

@@ -42,6 +42,9 @@ func plainMicro(s string) string {
 // Logarithmic tells whether the unit is a level in dB.
 func (u Unit) Logarithmic() bool { return u == UnitDBm || u == UnitDBW || u == DBuV }
 
+// Voltage tells whether the unit is one of voltage across 50 ohm.
+func (u Unit) Voltage() bool { return u == V || u == MicroV || u == DBuV }
+
 // Quantity is a value with its unit.
 type Quantity struct {
 	Value float64

@@ -65,7 +65,7 @@ const interests = [
           <p class="echo" :class="wrong(c.text) ? 'danger' : 'soft'" aria-live="polite">{{ readAs(c.text) }}</p>
         </div>
         <div>
-          <ElInput v-model="c.source" placeholder="read where: box, manual, sales page" :aria-label="`Source of claim ${i + 1}`" />
+          <ElInput v-model="c.source" placeholder="box, or manual page" :aria-label="`Source of claim ${i + 1}`" />
           <p v-if="c.text.trim() && !c.source?.trim()" class="echo soft">an edition needs to say where</p>
         </div>
         <ElInput v-model="c.read_on" type="date" :aria-label="`Claim ${i + 1} read on`" />
@@ -110,7 +110,7 @@ const interests = [
 }
 .claim {
   display: grid;
-  grid-template-columns: 1.3fr 1fr 128px;
+  grid-template-columns: minmax(0, 1.3fr) minmax(0, 1fr) 158px;
   gap: 14px;
   align-items: start;
 }

@@ -311,6 +311,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/compute/sensitivity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a receiver needs at its connector, against its claim */
+        post: operations["compute-sensitivity"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/sinad": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** SINAD in dB, percent and volts */
+        post: operations["compute-sinad"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/compute/stack-loss": {
         parameters: {
             query?: never;
@@ -1158,6 +1192,16 @@ export interface components {
             text: string | null;
             unit?: string;
         };
+        ComputeSINADIn: {
+            /** Format: double */
+            distortion_percent?: number;
+            /** Format: double */
+            residue_v?: number;
+            /** Format: double */
+            sinad_db?: number;
+            /** Format: double */
+            total_v?: number;
+        };
         ComputeSWRIn: {
             /** Format: double */
             forward_w?: number;
@@ -1169,6 +1213,22 @@ export interface components {
             rho?: number;
             /** Format: double */
             swr?: number;
+        };
+        ComputeSensitivityIn: {
+            claimed?: string;
+            decision_rule?: string;
+            emf?: boolean;
+            /** Format: double */
+            frequency_hz: number | null;
+            /** Format: double */
+            generator_db?: number;
+            kind?: string;
+            /** Format: double */
+            loss_db?: number;
+            path?: components["schemas"]["ComputeElementsIn"];
+            text: string | null;
+            /** Format: double */
+            tolerance_db?: number;
         };
         ComputeStackLossIn: {
             meter?: components["schemas"]["ReadingMeter"];
@@ -2190,6 +2250,27 @@ export interface components {
             /** Format: double */
             relative_db?: number;
         };
+        SensitivityResult: {
+            /** Format: double */
+            at_connector_dbm: number | null;
+            /** Format: double */
+            at_connector_uv: number | null;
+            /** Format: double */
+            claim_delta_db: number | null;
+            /** Format: double */
+            expanded_uncertainty_db: number | null;
+            /** Format: double */
+            generator_dbm: number;
+            /** Format: double */
+            s_units: number | null;
+            verdict: string | null;
+        };
+        SensitivitySINAD: {
+            /** Format: double */
+            distortion_percent: number;
+            /** Format: double */
+            sinad_db: number;
+        };
         StackFound: {
             path: components["schemas"]["PathView"];
             table: components["schemas"]["PathMeasuredPoint"][];
@@ -3100,6 +3181,90 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReadingResult"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "compute-sensitivity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ComputeSensitivityIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SensitivityResult"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "compute-sinad": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ComputeSINADIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SensitivitySINAD"];
                 };
             };
             /** @description Unprocessable Entity */
