@@ -67,6 +67,9 @@ func TestWhatASweepHasExamined(t *testing.T) {
 	// Without an RBW a long trace is a list too: nothing unseen is covered.
 	long := run(t, "judge", `{"fundamental_hz":146e6,`+fiveWatts+`,"sweeps":[`+strings.Replace(wide(map[float64]float64{146e6: -13, 333e6: -50}).json(), `"rbw_hz":100000,`, "", 1)+`]}`)
 	long.is("verdict", "fail") // the spur
+	flat := run(t, "judge", `{"fundamental_hz":146e6,`+fiveWatts+`,"sweeps":[{"name":"list","csv":"MHz,dBm\n146,-13\n147,-90\n148,-50\n149,-50\n150,-50\n151,-90\n"}]}`)
+	flat.is("worst.frequency_hz", 148e6) // a top of three points is one line
+	flat.is("worst.verdict", "fail")
 	long.is("products.0.verdict", "not-covered")
 }
 
@@ -373,6 +376,28 @@ func TestAZoomedCarrierFillsThePicture(t *testing.T) {
 		}
 		if got := rule(t, common+`,"mean_power_w":1`, s).codes("findings"); got != "carrier-disagrees modulation-not-told" {
 			t.Errorf("%v Hz wide, another power: findings %q", span, got)
+		}
+	}
+}
+
+// TestAZoomWithoutItsRBW: of a list of figures only tops are lines; the foot of a
+// carrier swept with an unknown 30 kHz is none, wherever the carrier stands between
+// the points, nor is that of a harmonic.
+func TestAZoomWithoutItsRBW(t *testing.T) {
+	for _, n := range []float64{1, 2} {
+		for _, off := range []float64{0, 3e3, 5e3} {
+			s := bench{start: n*146e6 - 5e6, stop: n*146e6 + 5e6, rbw: 30e3, n: 1001, noise: -90, lines: map[float64]float64{}}
+			top := map[float64]float64{1: -13, 2: -50}[n]
+			for i := range s.n {
+				f := s.start + float64(i)*10e3
+				x := (f - n*146e6 - off) / s.rbw
+				s.lines[f] = max(s.noise, top-12.04*x*x)
+			}
+			a := run(t, "judge", `{"fundamental_hz":146e6,"emission_bandwidth_hz":16000,`+fiveWatts+`,"sweeps":[`+strings.Replace(s.json(), `"rbw_hz":30000,`, "", 1)+`]}`)
+			a.is("verdict", map[float64]string{1: "not-covered", 2: "fail"}[n])
+			if rows := len(a.at("products").([]any)); rows != 9 {
+				t.Errorf("at %v times the carrier, %v Hz off: %d rows, want harmonics 2 to 10 alone", n, off, rows)
+			}
 		}
 	}
 }

@@ -99,7 +99,7 @@ func fromSweep(s *Sweep, f0 units.Hertz, bandwidth units.Hertz) *evidence {
 	e.known = knownWithin(e.path, s.Trace.Start, s.Trace.Stop)
 	var peaks []sweep.Peak
 	if e.isList = !s.HasExamined(); e.isList {
-		peaks, e.floor = s.Trace.Figures(func(f units.Hertz) bool { return isMultiple(f, f0, s.Trace.RBW) })
+		peaks, e.floor = s.Trace.Figures(onMultiples(s.Trace, f0))
 	} else {
 		e.examined = e.known
 		e.floor = s.Trace.Floor(5 * bandwidth)
@@ -148,10 +148,25 @@ func (e *evidence) through(p *path.Path) {
 	}
 }
 
-// isMultiple tells whether a figure was read at the carrier or a multiple of it.
-func isMultiple(f, f0, rbw units.Hertz) bool {
-	n := units.Hertz(math.Round(float64(f / f0)))
-	return n >= 1 && distance(f, n*f0) <= max(rbw, lookShare*f)
+// onMultiples are the points read at the carrier and at its multiples, by index: of
+// several at one of them the highest, for the others are its foot.
+func onMultiples(t sweep.Trace, f0 units.Hertz) map[int]bool {
+	highest := map[units.Hertz]int{}
+	for i, v := range t.Levels {
+		f := t.Frequency(i)
+		n := units.Hertz(math.Round(float64(f / f0)))
+		if n < 1 || distance(f, n*f0) > max(t.RBW, lookShare*f) {
+			continue
+		}
+		if best, ok := highest[n]; !ok || v > t.Levels[best] {
+			highest[n] = i
+		}
+	}
+	own := make(map[int]bool, len(highest))
+	for _, i := range highest {
+		own[i] = true
+	}
+	return own
 }
 
 // listWindow is how far beside a multiple a figure of a list may stand for it: a

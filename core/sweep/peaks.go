@@ -78,21 +78,19 @@ func (t Trace) splitRun(start, stop int, add func(best, first, end int)) {
 
 // Figures are the lines of a list of figures: points further apart than they can
 // see, or of unknown resolution. With an RBW told, each is a line by itself; else a
-// point is one where none beside it is higher, or where onLine tells that it was
-// read for its own sake. What stands in the noise between such points, where there
+// point is one where none beside it is higher, or where own holds it: it was read
+// for its own sake. What stands in the noise between such points, where there
 // is enough of it to tell, is none.
-func (t Trace) Figures(onLine func(units.Hertz) bool) ([]Peak, Floor) {
+func (t Trace) Figures(own map[int]bool) ([]Peak, Floor) {
 	var lines []Peak
 	var rest []float64
-	n := len(t.Levels)
 	for i, v := range t.Levels {
-		f := t.Frequency(i)
-		read := onLine(f) || (i == 0 || v > t.Levels[i-1]) && (i == n-1 || v > t.Levels[i+1])
+		read := own[i] || t.isTop(i)
 		if !read {
 			rest = append(rest, v)
 		}
 		if read || t.RBW > 0 {
-			lines = append(lines, Peak{i, f, units.DBm(v), i, i + 1})
+			lines = append(lines, Peak{i, t.Frequency(i), units.DBm(v), i, i + 1})
 		}
 	}
 	floor := NoNoise()
@@ -100,6 +98,19 @@ func (t Trace) Figures(onLine func(units.Hertz) bool) ([]Peak, Floor) {
 		floor = level(noiseFromBelow(rest))
 	}
 	return slices.DeleteFunc(lines, func(p Peak) bool { return p.Level < floor.Line(p.Index) }), floor
+}
+
+// isTop tells whether the trace falls to both sides of a point. A top of several
+// points is at its first.
+func (t Trace) isTop(i int) bool {
+	if i > 0 && t.Levels[i] <= t.Levels[i-1] {
+		return false
+	}
+	next := i + 1
+	for next < len(t.Levels) && t.Levels[next] == t.Levels[i] {
+		next++
+	}
+	return next == len(t.Levels) || t.Levels[next] < t.Levels[i]
 }
 
 // fewestOfNoise is how many points of noise tell what noise there is.
