@@ -381,11 +381,11 @@ func TestAZoomedCarrierFillsThePicture(t *testing.T) {
 }
 
 // TestAZoomWithoutItsRBW: of a list of figures only tops are lines; the foot of a
-// carrier swept with an unknown 30 kHz is none, wherever the carrier stands between
+// carrier swept with an unknown 30 kHz is none, wherever the carrier stands among
 // the points, nor is that of a harmonic.
 func TestAZoomWithoutItsRBW(t *testing.T) {
 	for _, n := range []float64{1, 2} {
-		for _, off := range []float64{0, 3e3, 5e3} {
+		for _, off := range []float64{0, 3e3, 5e3, 60e3} {
 			s := bench{start: n*146e6 - 5e6, stop: n*146e6 + 5e6, rbw: 30e3, n: 1001, noise: -90, lines: map[float64]float64{}}
 			top := map[float64]float64{1: -13, 2: -50}[n]
 			for i := range s.n {
@@ -400,6 +400,49 @@ func TestAZoomWithoutItsRBW(t *testing.T) {
 			}
 		}
 	}
+}
+
+// TestTheCarriersFootInAList: a flat top of 1 MHz resolution nobody told reaches past
+// 0.1 % of the carrier, and a peak detector's coarse points stand for half a step to
+// each side, wherever the carrier is in it. Neither is a spur.
+func TestTheCarriersFootInAList(t *testing.T) {
+	judged := func(sweep string) answer {
+		return run(t, "judge", `{"fundamental_hz":146e6,"emission_bandwidth_hz":16000,`+fiveWatts+`,"sweeps":[`+sweep+`]}`)
+	}
+	s := bench{start: 130e6, stop: 160e6, n: 501, noise: -90, lines: map[float64]float64{}}
+	for i := range s.n {
+		f := s.start + float64(i)*60e3
+		x := (f - 146e6) / 1e6
+		s.lines[f] = max(s.noise, math.Round(-13-12.04*x*x)) - 0.2*float64(i%2)
+	}
+	judged(strings.Replace(s.json(), `"rbw_hz":0,`, "", 1)).is("verdict", "not-covered")
+
+	coarse := bench{start: 30e6, stop: 1030e6, rbw: 30e3, n: 201, noise: -90}
+	for _, at := range []float64{145e6, 150e6} { // 146 MHz is in the point at 145
+		coarse.lines = map[float64]float64{at: -13}
+		a := judged(coarse.json())
+		a.is("verdict", map[float64]string{145e6: "not-covered", 150e6: "fail"}[at])
+	}
+	coarse.start, coarse.stop = 28.51e6, 1028.51e6 // 146 MHz is 2.49 MHz above a point, 2.51 below the next
+	coarse.lines = map[float64]float64{143.51e6: -13, 148.51e6: -14}
+	judged(coarse.json()).is("verdict", "not-covered")
+
+	// Nor is the foot of a carrier between two points, where 1 MHz wide was not told.
+	between := bench{start: 30e6, stop: 710e6, n: 201, noise: -90, detector: "none", lines: map[float64]float64{145.6e6: -38}}
+	carrierAt := func(hz string, s bench) answer {
+		return run(t, "judge", `{"fundamental_hz":`+hz+`,"emission_bandwidth_hz":16000,`+fiveWatts+`,"sweeps":[`+strings.Replace(s.json(), `"rbw_hz":0,`, "", 1)+`]}`)
+	}
+	carrierAt("147.2e6", between).is("verdict", "not-covered")
+	carrierAt("144.1e6", between).is("verdict", "not-covered")
+	between.lines = map[float64]float64{149e6: -38}
+	carrierAt("146e6", between).is("verdict", "fail") // 3 MHz away
+
+	// With another detector a point beside the carrier is a line by itself.
+	fine := wide(map[float64]float64{146e6: -13, 147e6: -40})
+	fine.detector = "sample"
+	a := judged(fine.json())
+	a.is("worst.frequency_hz", 147e6)
+	a.is("worst.verdict", "fail")
 }
 
 // TestPEPTermsAreOfThePeak: 50 dB below 1 W of carrier are -20 dBm, below its peaks

@@ -29,6 +29,7 @@ type evidence struct {
 	floor     sweep.Floor
 	isLook    bool
 	isList    bool // figures further apart than they see: nothing between them was looked at
+	peak      bool // a peak detector
 	lifts     bool // max hold or a peak detector: noise lifts what is shown
 	modulated *bool
 	tolerance units.Hertz // of a look: how well its frequencies were read
@@ -94,7 +95,8 @@ func (s *Sweep) HasExamined() bool {
 
 // fromSweep finds noise, lines and carrier of a sweep.
 func fromSweep(s *Sweep, f0 units.Hertz, bandwidth units.Hertz) *evidence {
-	e := &evidence{name: s.Name, applied: s.AppliedDB, trace: s.Trace, modulated: s.Modulated, lifts: s.Hold == "max" || s.Detector == "peak"}
+	e := &evidence{name: s.Name, applied: s.AppliedDB, trace: s.Trace, modulated: s.Modulated, peak: s.Detector == "peak"}
+	e.lifts = e.peak || s.Hold == "max"
 	e.through(s.Path)
 	e.known = knownWithin(e.path, s.Trace.Start, s.Trace.Stop)
 	var peaks []sweep.Peak
@@ -104,7 +106,7 @@ func fromSweep(s *Sweep, f0 units.Hertz, bandwidth units.Hertz) *evidence {
 		e.examined = e.known
 		e.floor = s.Trace.Floor(5 * bandwidth)
 		peaks = s.Trace.Peaks(e.floor)
-		if s.Detector != "peak" {
+		if !e.peak {
 			share := float64(e.trace.Step() / e.trace.RBW)
 			e.scallop = units.DB(3.01 * share * share)
 		}
@@ -117,13 +119,43 @@ func fromSweep(s *Sweep, f0 units.Hertz, bandwidth units.Hertz) *evidence {
 	e.skipZero()
 	window := max(2*(e.trace.Step()+e.trace.Resolution()), 0.01*f0)
 	if e.isList {
-		window = listWindow(f0, e.trace)
+		window = e.listWindow(f0)
 	}
 	e.findCarrier(f0, window, e.trace.Step())
+	if e.isList {
+		e.leaveOutFoot(f0)
+	}
 	if e.carrier == nil && !e.isList && s.Trace.Stop-s.Trace.Start < max(12*s.Trace.RBW, 5*bandwidth) {
 		e.carrierFills(f0, window)
 	}
 	return e
+}
+
+// leaveOutFoot takes no line for one that a list does not tell from the carrier: one
+// whose point stands for the carrier too; where the resolution is not known, one of the
+// carrier's hump, or beside a carrier that fell between two points (within 2 %, common
+// practice, no source).
+func (e *evidence) leaveOutFoot(f0 units.Hertz) {
+	for i := range e.lines {
+		l := &e.lines[i]
+		reach := e.standsFor()
+		if e.trace.RBW == 0 && e.carrier == nil {
+			reach = max(reach, min(e.trace.Step(), 0.02*f0))
+		}
+		hump := e.trace.RBW == 0 && e.carrier != nil && e.trace.OneHump(l.first, e.carrier.first)
+		if hump || distance(l.f, f0) <= reach {
+			l.used = true
+		}
+	}
+}
+
+// standsFor is how far to each side a point of a peak detector shows what is there,
+// the skirt of its resolution included; 0 for other detectors.
+func (e *evidence) standsFor() units.Hertz {
+	if !e.peak {
+		return 0
+	}
+	return e.trace.Step()/2 + min(3*e.trace.RBW, e.trace.Step()/4)
 }
 
 // carrierFills takes the highest point for the carrier where the picture is so narrow
@@ -171,9 +203,15 @@ func onMultiples(t sweep.Trace, f0 units.Hertz) map[int]bool {
 
 // listWindow is how far beside a multiple a figure of a list may stand for it: a
 // point or the RBW, but no more than 1 %, or a coarse list's neighbours would be
-// taken for it (common practice, no source).
-func listWindow(centre units.Hertz, t sweep.Trace) units.Hertz {
-	return min(t.Step()+t.RBW, max(0.01*centre, t.RBW))
+// taken for it (common practice, no source). A point of a peak detector stands for
+// what is round it, however coarse; what no RBW tells is read as in a look.
+func (e *evidence) listWindow(centre units.Hertz) units.Hertz {
+	step, rbw := e.trace.Step(), e.trace.RBW
+	w := max(e.standsFor(), min(step+rbw, max(0.01*centre, rbw)))
+	if rbw == 0 {
+		w = max(w, lookShare*centre)
+	}
+	return w
 }
 
 // humpMiddle is the middle of a peak that is wider than three resolution
@@ -306,7 +344,7 @@ func (e *evidence) window(m float64, f0 units.Hertz) (centre, half units.Hertz) 
 	case e.isLook:
 		return centre, e.lookWindow(centre)
 	case e.isList:
-		return centre, listWindow(centre, e.trace)
+		return centre, e.listWindow(centre)
 	}
 	half = e.trace.Step() + e.trace.Resolution()
 	if e.misplaced != 0 {

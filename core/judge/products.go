@@ -357,7 +357,7 @@ func sameLine(e *evidence, f units.Hertz) units.Hertz {
 	case e.isLook:
 		return e.lookWindow(f)
 	case e.isList:
-		return listWindow(f, e.trace)
+		return e.listWindow(f)
 	}
 	return max(e.trace.Step(), e.trace.Resolution())
 }

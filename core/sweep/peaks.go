@@ -100,17 +100,50 @@ func (t Trace) Figures(own map[int]bool) ([]Peak, Floor) {
 	return slices.DeleteFunc(lines, func(p Peak) bool { return p.Level < floor.Line(p.Index) }), floor
 }
 
-// isTop tells whether the trace falls to both sides of a point. A top of several
-// points is at its first.
+// isTop tells whether the trace falls to both sides of a point, and whether nothing
+// else of the same hump is higher: a wide resolution nobody told gives one line many
+// small tops. One of several equal points is at its first.
 func (t Trace) isTop(i int) bool {
-	if i > 0 && t.Levels[i] <= t.Levels[i-1] {
-		return false
+	v := t.Levels[i]
+	for j := i - 1; j >= 0; j-- {
+		if t.Levels[j] >= v {
+			return false
+		}
+		if !t.goesOn(i, j) {
+			break
+		}
 	}
-	next := i + 1
-	for next < len(t.Levels) && t.Levels[next] == t.Levels[i] {
-		next++
+	for j := i + 1; j < len(t.Levels); j++ {
+		if t.Levels[j] > v {
+			return false
+		}
+		if t.Levels[j] < v && !t.goesOn(i, j) {
+			break
+		}
 	}
-	return next == len(t.Levels) || t.Levels[next] < t.Levels[i]
+	return true
+}
+
+// goesOn tells whether point j belongs to the hump at i: no dip, and within 1 %
+// (common practice, no source).
+func (t Trace) goesOn(i, j int) bool {
+	f := t.Frequency(i)
+	return t.Levels[j] > t.Levels[i]-Visible && math.Abs(float64(t.Frequency(j)-f)) <= float64(f)/100
+}
+
+// OneHump tells whether no dip of Visible dB parts two points within 1 %.
+func (t Trace) OneHump(i, j int) bool {
+	from, to := min(i, j), max(i, j)
+	low := from
+	if t.Levels[to] < t.Levels[from] {
+		low = to
+	}
+	for k := from; k <= to; k++ {
+		if !t.goesOn(low, k) {
+			return false
+		}
+	}
+	return true
 }
 
 // fewestOfNoise is how many points of noise tell what noise there is.
