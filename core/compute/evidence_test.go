@@ -437,6 +437,14 @@ func TestTheCarriersFootInAList(t *testing.T) {
 	between.lines = map[float64]float64{149e6: -38}
 	carrierAt("146e6", between).is("verdict", "fail") // 3 MHz away
 
+	// A trace that begins or ends on its foot says no more of it.
+	above := bench{start: 146.6e6, stop: 246.6e6, n: 201, noise: -90, detector: "none", lines: map[float64]float64{146.6e6: -44, 147.1e6: -70}}
+	carrierAt("145e6", above).is("verdict", "not-covered")
+	above.lines = map[float64]float64{147.1e6: -44} // a top is a line
+	carrierAt("145e6", above).is("verdict", "fail")
+	below := bench{start: 46.4e6, stop: 146.4e6, n: 201, noise: -90, detector: "none", lines: map[float64]float64{146.4e6: -44, 145.9e6: -70}}
+	carrierAt("147.9e6", below).is("verdict", "not-covered")
+
 	// With another detector a point beside the carrier is a line by itself.
 	fine := wide(map[float64]float64{146e6: -13, 147e6: -40})
 	fine.detector = "sample"

@@ -133,19 +133,23 @@ func fromSweep(s *Sweep, f0 units.Hertz, bandwidth units.Hertz) *evidence {
 
 // leaveOutFoot takes no line for one that a list does not tell from the carrier: one
 // whose point stands for the carrier too; where the resolution is not known, one of the
-// carrier's hump, or beside a carrier that fell between two points (within 2 %, common
-// practice, no source).
+// carrier's hump, or, where that has no top, a point beside it or the trace's end
+// towards it (within 2 %, common practice, no source).
 func (e *evidence) leaveOutFoot(f0 units.Hertz) {
+	near := 0.02 * f0
 	for i := range e.lines {
 		l := &e.lines[i]
-		reach := e.standsFor()
-		if e.trace.RBW == 0 && e.carrier == nil {
-			reach = max(reach, min(e.trace.Step(), 0.02*f0))
+		reach, hump := e.standsFor(), false
+		switch {
+		case e.trace.RBW > 0:
+		case e.carrier != nil:
+			hump = e.trace.OneHump(l.first, e.carrier.first)
+		case l.f == e.trace.Start && f0 < l.f, l.f == e.trace.Stop && f0 > l.f:
+			reach = max(reach, near)
+		default:
+			reach = max(reach, min(e.trace.Step(), near))
 		}
-		hump := e.trace.RBW == 0 && e.carrier != nil && e.trace.OneHump(l.first, e.carrier.first)
-		if hump || distance(l.f, f0) <= reach {
-			l.used = true
-		}
+		l.used = l.used || hump || distance(l.f, f0) <= reach
 	}
 }
 
