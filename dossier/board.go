@@ -118,6 +118,7 @@ var doubtful = []struct{ code, short string }{
 	{"carrier-against-claim", "carrier far from its claim"},
 	{"power-contradicts", "power readings contradict"},
 	{"not-a-sweep", "a list of figures, not a sweep"},
+	{"modulation-not-told", "not told whether modulated, at a narrow bandwidth"},
 	{"overload", "more at the input than it survives"},
 }
 
@@ -164,13 +165,15 @@ func emissionsVerdict(e Emissions) (decision.Verdict, string) {
 		suspected = ", perhaps the analyzer's own"
 	}
 	why := fmt.Sprintf("%s %s, by the %s term%s", ProductName(*r.Worst), units.DB(*r.Worst.MarginDB).Signed(), termName(r.Worst.DecidedBy), suspected)
-	if n := notes(e); r.Verdict == decision.Inconclusive && len(n) > 0 {
+	verdict := r.Verdict
+	if verdict == decision.Pass && !r.InFull() {
+		verdict = decision.SoFar
+		why += ", " + coverageWords(r.Coverage)
+	}
+	if n := notes(e); len(n) > 0 && (verdict == decision.Inconclusive || verdict == decision.SoFar) {
 		why += ", " + n[0].Short
 	}
-	if r.Verdict == decision.Pass && !r.InFull() {
-		return decision.SoFar, why + ", " + coverageWords(r.Coverage)
-	}
-	return r.Verdict, why
+	return verdict, why
 }
 
 func termName(by *string) string {

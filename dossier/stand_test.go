@@ -287,6 +287,20 @@ func TestTheWidestBudgetCounts(t *testing.T) {
 	}
 }
 
+// TestNotToldWhetherModulated: swept narrower than the emission, a pass is so far only
+// until it is told.
+func TestNotToldWhetherModulated(t *testing.T) {
+	for told, want := range map[string]decision.Verdict{"": decision.SoFar, "bare": decision.Pass} {
+		s := begin().read("High", "4.5").look("High", 1530, -30)
+		s.review.Rules.BandwidthHz = 25e3
+		s.facts.Sweeps[0].RBWHz, s.facts.Sweeps[0].Modulated = 20e3, told
+		c := s.open(t).Board(false).Cells[0]
+		if c.Verdict != want || strings.Contains(c.Why, "not told whether modulated") != (told == "") || len(c.Notes) != map[bool]int{true: 1}[told == ""] {
+			t.Errorf("told %q: %s, %s, %+v", told, c.Verdict, c.Why, c.Notes)
+		}
+	}
+}
+
 // TestTheCeilingDrawnIsTheRuledOne: with its peaks, and not across the carrier.
 func TestTheCeilingDrawnIsTheRuledOne(t *testing.T) {
 	e := begin().read("High", "4.5 pk 9").look("High", 1530, -30).open(t).Emissions(high, false)

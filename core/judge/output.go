@@ -84,10 +84,12 @@ type Ruling struct {
 	limits *rulebook.Limits // that were ruled by; nil where the carrier's power is not known
 }
 
-// InFull tells whether all that a full examination asks for was examined, and every
-// harmonic in it was ruled on.
+// InFull tells whether all that a full examination asks for was examined, every
+// harmonic in it was ruled on, and no level may be low because nobody told whether
+// the carrier was modulated.
 func (r *Ruling) InFull() bool {
-	return r.Coverage.Complete && !slices.ContainsFunc(r.Products, func(p Product) bool {
+	_, notTold := r.Says("modulation-not-told")
+	return r.Coverage.Complete && !notTold && !slices.ContainsFunc(r.Products, func(p Product) bool {
 		return p.Verdict == decision.NotCovered && p.ExpectedHz != nil && (r.Coverage.SearchToHz == nil || *p.ExpectedHz <= *r.Coverage.SearchToHz)
 	})
 }
