@@ -6,6 +6,8 @@ import (
 	"talloak/core/kit"
 	"talloak/core/path"
 	"talloak/core/reading"
+	"talloak/core/uncertainty"
+	"talloak/dossier"
 	"talloak/store"
 )
 
@@ -24,5 +26,20 @@ func TestKitLine(t *testing.T) {
 		if got := kitLine(k); got != want {
 			t.Errorf("%q, want %q", got, want)
 		}
+	}
+}
+
+// TestAPeakHasItsOwnBudget beside that of the mean, or a claim in PEP could not be
+// redone.
+func TestAPeakHasItsOwnBudget(t *testing.T) {
+	read := func(relative float64) *reading.Result {
+		return &reading.Result{Budget: uncertainty.Budget{{Source: "meter", Relative: relative}}}
+	}
+	both := way(dossier.Reading{Result: read(0.05), Peak: read(0.02)}).Budgets
+	if len(both) != 2 || both[0].Of != "" || both[0].Combined != 10 || both[1].Of != " of the peak" || both[1].Combined != 4 {
+		t.Errorf("%+v", both)
+	}
+	if alone := way(dossier.Reading{Peak: read(0.02)}).Budgets; len(alone) != 1 || alone[0].Of != " of the peak" {
+		t.Errorf("%+v", alone)
 	}
 }

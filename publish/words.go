@@ -4,8 +4,8 @@ import (
 	"fmt"
 	"strings"
 
-	"talloak/core/claims"
 	"talloak/core/decision"
+	"talloak/core/reading"
 	"talloak/core/uncertainty"
 	"talloak/core/units"
 	"talloak/dossier"
@@ -64,11 +64,7 @@ func terms(d Document) []Term {
 	} else {
 		out = append(out, Term{"Simple", "the measured value decides, whatever its uncertainty"})
 	}
-	criterion := fmt.Sprintf("at least the claim less %.1f dB, which is %.0f %% of it", d.Rules.ToleranceDB, 100/units.DB(d.Rules.ToleranceDB).Ratio())
-	if claims.Scheme(d.Rules.Scheme) == claims.Percent {
-		criterion = fmt.Sprintf("at least %.0f %% of the claim", d.Rules.PassPercent)
-	}
-	return append(out, Term{"Makes its claim", criterion})
+	return append(out, Term{"Makes its claim", d.Board.Rules.Claim})
 }
 
 // typedOut spells out what was typed for a reading.
@@ -113,15 +109,20 @@ func levelWord(code string) string {
 	return code
 }
 
-// fields of a figure's way, for one reading.
+// refer is how a reading was referred to the connector, with a budget for each figure
+// read: the mean, and the peak.
 type refer struct {
 	Meter, Path string
 	LossDB      *float64
-	Budget      uncertainty.Budget
-	Combined    float64 // expanded, percent of the power
+	Budgets     []figureBudget
 }
 
-// way is how a reading was referred to the connector.
+type figureBudget struct {
+	Of       string
+	Parts    uncertainty.Budget
+	Combined float64 // expanded, percent of the power
+}
+
 func way(r dossier.Reading) refer {
 	out := refer{Path: r.Through.Name}
 	meter, before := dossier.MeterAndBefore(r.Through)
@@ -132,22 +133,14 @@ func way(r dossier.Reading) refer {
 			out.LossDB = &v
 		}
 	}
-	read := r.Result
-	if read == nil {
-		read = r.Peak
+	add := func(of string, read *reading.Result) {
+		if read != nil && len(read.Budget) > 0 {
+			out.Budgets = append(out.Budgets, figureBudget{of, read.Budget, 100 * read.Budget.Expanded()})
+		}
 	}
-	if read != nil {
-		out.Budget, out.Combined = read.Budget, 100*read.Budget.Expanded()
-	}
+	add("", r.Result)
+	add(" of the peak", r.Peak)
 	return out
-}
-
-// told says a setting that may not have been told.
-func told(what, value string) string {
-	if value == "" {
-		return what + " not told"
-	}
-	return value
 }
 
 // carrierWords says what the carrier's power is, and from where.
