@@ -27,7 +27,10 @@ func TestFiguresOffAScreenPassNothing(t *testing.T) {
 	b := open(t)
 	figures := "146.52;-17.0\n293.04;-80\n439.56;-80\n586.08;-82\n732.60;-85\n"
 	b.do(c.Navigate(base+larkrise+"/emissions"), c.WaitVisible(c.CSS(".boxes button:nth-of-type(2)")), c.Click(c.CSS(".boxes button:nth-of-type(2)")), c.WaitVisible(c.CSS("[name=as-told]")), c.WaitEnabled(c.CSS("[name=preflight]")), c.Click(c.CSS("[name=preflight]")), c.WaitVisible(c.CSS(".drop")))
-	b.do(c.SetUploadFiles(c.CSS("[name=sweep]"), csvFile(t, "figures.csv", "Hz;dBm\n"+figures)))
+	file := csvFile(t, "figures.csv", "Hz;dBm\n"+figures)
+	b.do(c.SendKeys(c.CSS("[name=rbw]"), "wide"), c.SetUploadFiles(c.CSS("[name=sweep]"), file))
+	b.waitText(".trouble", "give a number of kHz") // never taken for not told
+	b.do(c.SendKeys(c.CSS("[name=rbw]"), strings.Repeat(kb.Backspace, 4)), c.SetUploadFiles(c.CSS("[name=sweep]"), file))
 	b.waitText(".trouble", "which unit are they in?")
 	b.do(c.Click(c.CSS(".trouble button:nth-of-type(3)")), c.WaitVisible(c.CSS("[data-finding=not-a-sweep]")), c.WaitVisible(c.CSS(".worst [data-verdict=inconclusive]")))
 	b.do(c.WaitVisible(c.CSS(".rung[data-product='2nd harmonic'][data-verdict=inconclusive]")), c.WaitVisible(c.CSS(".rung[data-product='6th harmonic'][data-verdict='not-covered']")))

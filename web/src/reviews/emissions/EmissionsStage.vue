@@ -82,10 +82,13 @@ async function load(frequency = 0) {
   if (got?.sweeps.length === 0) taking.value = true // whoever chose to take one meanwhile is left to it
 }
 
+// 0 where it is not told, NaN where what was typed is no number.
+const khz = computed(() => Number(rbw.value.trim().replace(',', '.')))
+
 /** What is not told costs something: said before the file is dropped. */
 const costs = computed(() => {
   const out = []
-  if (!rbw.value.trim()) out.push('Resolution bandwidth not told: unless the file says it, the sweep is a list of figures, which can fail but passes nothing.')
+  if (khz.value === 0) out.push('Resolution bandwidth not told: unless the file says it, the sweep is a list of figures, which can fail but passes nothing.')
   if (!detector.value) out.push('Detector not told: with points further apart than the bandwidth it is a list of figures; nearer, a line may lie between two and reads lower.')
   if (!carrierIs.value) out.push('Bare or modulated not told: in a narrow bandwidth the products of a modulated carrier read low.')
   return out
@@ -114,18 +117,19 @@ function asTold() {
 }
 
 async function take(file: File | null | undefined, unit = '') {
+  dragging.value = false
   if (!file || !cell.value || !safe.value || !ready.value.has(pathId.value)) return
   trouble.value = ''
   askUnit.value = null
-  if (file.size > 64 * 2 ** 20) {
-    trouble.value = `${file.name} is over 64 MiB, the most that is read.`
-    return
-  }
+  if (input.value) input.value.value = '' // or the same file could not be chosen again
+  if (file.size > 64 * 2 ** 20) trouble.value = `${file.name} is over 64 MiB, the most that is read.`
+  else if (!(khz.value >= 0)) trouble.value = `Bandwidth "${rbw.value}": give a number of kHz, such as 100, or nothing where it is not told.`
+  if (trouble.value) return
   busy.value = `reading ${file.name}`
   const { band, level, mode, frequency_hz } = book.keyed(cell.value)
   const query: Record<string, string> = {
     key: newKey(), name: file.name.replace(/\.[^.]*$/, ''), band, level, mode, frequency_hz: String(frequency_hz), path_id: pathId.value,
-    rbw_hz: String((Number(rbw.value.replace(',', '.')) || 0) * 1e3),
+    rbw_hz: String(khz.value * 1e3),
   }
   for (const [name, value] of Object.entries({ detector: detector.value, hold: hold.value, modulated: carrierIs.value, unit })) if (value) query[name] = value
   try {
@@ -139,8 +143,6 @@ async function take(file: File | null | undefined, unit = '') {
     if (refusal.fields.some((f) => f.field === 'unit')) askUnit.value = file
   } finally {
     busy.value = ''
-    dragging.value = false
-    if (input.value) input.value.value = ''
   }
 }
 
