@@ -11,34 +11,37 @@ import (
 	"testing"
 	"time"
 
+	"talloak/app"
+	"talloak/core/board"
 	"talloak/core/compute"
 	"talloak/core/decision"
 	"talloak/core/judge"
+	"talloak/core/kinds"
+	"talloak/core/measure"
+	"talloak/core/measure/emissions"
+	"talloak/core/measure/power"
+	"talloak/core/record"
 	"talloak/demo"
-	"talloak/dossier"
 	"talloak/publish"
 	"talloak/rulebooks"
 	"talloak/store"
 	"talloak/store/storetest"
 )
 
-func load(t *testing.T) (*store.Store, map[string]*dossier.Dossier) {
+func load(t *testing.T) (*store.Store, map[string]*measure.Review) {
 	t.Helper()
 	s := storetest.Open(t)
-	if err := demo.Load(t.Context(), s); err != nil {
+	a := app.New(s, kinds.All(), rulebooks.Find, rulebooks.IDs())
+	if err := demo.Load(t.Context(), a); err != nil {
 		t.Fatal(err)
 	}
-	reviews, err := s.Reviews(t.Context())
+	reviews, err := s.Reviews(t.Context(), nil, 100)
 	if err != nil {
 		t.Fatal(err)
 	}
-	out := map[string]*dossier.Dossier{}
+	out := map[string]*measure.Review{}
 	for i := range reviews {
-		facts, err := s.Facts(t.Context(), reviews[i].ID, store.WithTraces)
-		if err != nil {
-			t.Fatal(err)
-		}
-		d, err := dossier.Open(&reviews[i], facts, reviews[i].Rules, rulebooks.Find)
+		d, err := a.Open(t.Context(), reviews[i].Review.ID, store.WithTraces, nil)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -53,18 +56,32 @@ const (
 	filtered = quillon + ", changed"
 )
 
-func box(t *testing.T, d *dossier.Dossier, band, level string) dossier.BoardCell {
+// cell is a box of the board with both its rulings.
+type cell struct {
+	Verdict   decision.Verdict
+	Why       string
+	Reading   *power.Reading
+	Emissions emissions.Ruling
+}
+
+func box(t *testing.T, d *measure.Review, band, level string) cell {
 	t.Helper()
-	for _, c := range d.Board(false).Cells {
+	for _, c := range board.Of(d, false).Cells {
 		if c.Cell.Band.Name == band && c.Cell.Level == level {
-			return c
+			e := c.Box("emissions")
+			return cell{e.Verdict, e.Why, c.Box("power").Of.(power.Ruling).Reading, e.Of.(emissions.Ruling)}
 		}
 	}
 	t.Fatalf("no %s %s", band, level)
-	return dossier.BoardCell{}
+	return cell{}
 }
 
-func harmonic(c dossier.BoardCell, n int) judge.Product { return c.Emissions.Ruling.Products[n-2] }
+func harmonic(c cell, n int) judge.Product { return c.Emissions.Ruling.Products[n-2] }
+
+func wholeOf(d *measure.Review) decision.Verdict {
+	b := board.Of(d, false)
+	return b.Whole("emissions").Verdict
+}
 
 // TestMetersCompared: two meters stand against each other, 0.19 dB apart as the
 // simulated bench has them, and nothing was taken out by that.
@@ -124,14 +141,14 @@ func TestTheStory(t *testing.T) {
 	if spur.Kind != judge.Spur || *spur.FrequencyHz < 1e9 || spur.Verdict != decision.Fail || !strings.Contains(*spur.Sweep, "wide") {
 		t.Errorf("a spur above 1 GHz that only the wide sweep sees: %+v", spur)
 	}
-	if got := filter.Board(false).Emissions.Verdict; got != decision.Pass {
+	if got := wholeOf(filter); got != decision.Pass {
 		t.Errorf("with the filter fitted it %s", got)
 	}
 
 	// Mistakes being caught: a struck reading, a meter out of its range, a suspect sweep.
 	var why []string
 	for _, d := range reviews {
-		for _, r := range d.Readings() {
+		for _, r := range power.Of(d).Readings() {
 			if !r.Counts {
 				why = append(why, r.WhyNot)
 			}
@@ -165,11 +182,35 @@ func TestSameEveryTime(t *testing.T) {
 	}
 }
 
+// TestEditionsAreWhatTheyWere: byte for byte what the first release froze of the same
+// facts, the times of taking apart. A change of this is a change of every figure
+// published: say why in the commit that makes it.
+func TestEditionsAreWhatTheyWere(t *testing.T) {
+	_, reviews := load(t)
+	at := time.Date(2026, 11, 25, 0, 0, 0, 0, time.UTC)
+	for title, want := range map[string][2]string{
+		larkrise: {"d22f45f61bd5da610645864c686225d4019e22ec77e6ffa29b0113b590790ec4", "00903cd089491587b91d1209b060763f48145d89530d3dea8325ed36837a7289"},
+		quillon:  {"38404e3663e73a741ed398680f32ca7cb4cbe43e58392d0059dab733f5798374", "5eff98fede99464762cc21190e9b53179991aaec33660f07a99e7cb52936badc"},
+	} {
+		doc, page, sum, err := publish.Compose(reviews[title], 1, at)
+		if err != nil {
+			t.Fatal(err)
+		}
+		doc = regexp.MustCompile(`"taken_at":"[^"]*"`).ReplaceAll(doc, nil)
+		page = regexp.MustCompile(`\d+ [A-Z][a-z]+ \d{4}, \d\d:\d\d UTC|`+sum).ReplaceAll(page, nil)
+		for i, bytes := range [][]byte{doc, page} {
+			if got := sha256.Sum256(bytes); hex.EncodeToString(got[:]) != want[i] {
+				t.Errorf("%s, part %d: %x", title, i, got)
+			}
+		}
+	}
+}
+
 // TestEditionHoldsWhatItSays: the hash is of the data, the page shows the same
 // figures, stands alone, and gives every figure its unit.
 func TestEditionHoldsWhatItSays(t *testing.T) {
 	s, reviews := load(t)
-	editions, err := s.Editions(t.Context(), reviews[quillon].Review.ID)
+	editions, err := s.Editions(t.Context(), reviews[quillon].ID)
 	if err != nil || len(editions) != 1 {
 		t.Fatalf("%v %v", editions, err)
 	}
@@ -217,7 +258,8 @@ func TestObstacles(t *testing.T) {
 	d := reviews[filtered]
 	codes := func() string {
 		var out []string
-		for _, o := range publish.Obstacles(d, d.Board(false)) {
+		b := board.Of(d, false)
+		for _, o := range board.Obstacles(d, &b) {
 			code := o.Code
 			if o.Blocks {
 				code = "!" + code
@@ -234,17 +276,17 @@ func TestObstacles(t *testing.T) {
 		t.Errorf("%q", got)
 	}
 	d = reviews[filtered]
-	d.Review.Claims = append(d.Review.Claims, store.Claim{Text: "3m 5"})
-	d.Lines = dossier.ReadClaims(d.Review.Claims)
+	d.Claims = append(d.Claims, record.Claim{Text: "3m 5"})
+	d.Lines = measure.ReadClaims(d.Claims, d.Kinds)
 	if got := codes(); got != "!claim-unread !claim-source book-unchecked" {
 		t.Errorf("%q", got)
 	}
 	d.Lines = d.Lines[:1]
-	d.Review.Subject = store.Subject{Model: "x"}
+	d.Subject = record.Subject{Model: "x"}
 	if got := codes(); got != "!come-by !interest unit book-unchecked" {
 		t.Errorf("%q", got)
 	}
-	if err := publish.Freeze(d, &store.Edition{Number: 1}); err == nil {
+	if err := publish.Freeze(d, &record.Edition{Number: 1}); err == nil {
 		t.Error("frozen without the disclosure")
 	}
 	if page, err := publish.Preview(d, 1); err != nil || !strings.Contains(string(page), "not frozen") || strings.Contains(string(page), "SHA-256") {
@@ -256,7 +298,7 @@ func TestObstacles(t *testing.T) {
 func TestTypedTextStaysText(t *testing.T) {
 	_, reviews := load(t)
 	d := reviews[filtered]
-	d.Review.Subject.Model = `<img src=x onerror=alert(1)>`
+	d.Subject.Model = `<img src=x onerror=alert(1)>`
 	page, err := publish.Preview(d, 1)
 	if err != nil || strings.Contains(string(page), "<img") || !strings.Contains(string(page), "&lt;img") {
 		t.Errorf("%v", err)

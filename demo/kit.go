@@ -75,8 +75,8 @@ var owned = []thing{
 // retired is the item that is out of service.
 const retired = 17
 
-// wiring is a path: its parts by their place in owned, with their settings.
-type wiring struct {
+// wire is a path: its parts by their place in owned, with their settings.
+type wire struct {
 	name     string
 	parts    []int
 	settings map[int]string
@@ -84,7 +84,7 @@ type wiring struct {
 	stack    bool    // the parts between the first and the last were measured in one piece
 }
 
-var wirings = []wiring{
+var wired = []wire{
 	{name: "inline meter into the dummy load", parts: []int{0, 1, 3}},
 	{name: "pads into the bench analyzer", parts: []int{0, 4, 5, 6}},
 	{name: "pads into the pocket analyzer", parts: []int{0, 4, 5, 7}},

@@ -2,22 +2,24 @@ package demo
 
 import (
 	"context"
+	"encoding/json"
 	"fmt"
 	"strings"
 	"time"
 
 	"github.com/google/uuid"
 
-	"talloak/bench"
+	"talloak/app"
 	"talloak/core/bands"
 	"talloak/core/calibrate"
+	"talloak/core/measure/emissions"
+	"talloak/core/measure/power"
 	"talloak/core/path"
-	"talloak/core/sweep"
+	"talloak/core/record"
 	"talloak/core/touchstone"
 	"talloak/core/units"
-	"talloak/dossier"
-	"talloak/publish"
-	"talloak/rulebooks"
+	"talloak/core/wiring"
+	"talloak/instruments"
 	"talloak/store"
 )
 
@@ -29,18 +31,18 @@ func id(parts ...any) string { return uuid.NewSHA1(space, []byte(fmt.Sprint(part
 // loader writes one review after the other.
 type loader struct {
 	ctx    context.Context
-	store  *store.Store
+	app    *app.App
 	review string
-	radio  bench.Radio
+	radio  instruments.Radio
 	n      int // measurements so far: each has its own seed and id
 }
 
 // Load fills an empty database with the scenario.
-func Load(ctx context.Context, s *store.Store) error {
-	if err := putBench(ctx, s); err != nil {
+func Load(ctx context.Context, a *app.App) error {
+	if err := putBench(ctx, a.Store); err != nil {
 		return fmt.Errorf("demo bench: %w", err)
 	}
-	l := &loader{ctx: ctx, store: s}
+	l := &loader{ctx: ctx, app: a}
 	for _, write := range []func() error{l.metersCompared, l.larkrise, l.quillon, l.quillonFiltered} {
 		if err := write(); err != nil {
 			return fmt.Errorf("demo review: %w", err)
@@ -52,7 +54,7 @@ func Load(ctx context.Context, s *store.Store) error {
 func putBench(ctx context.Context, s *store.Store) error {
 	b := &store.Bench{}
 	for i, k := range owned {
-		row := store.KitItem{ID: id("kit", i), Name: k.name, Spec: k.spec}
+		row := record.Item{ID: id("kit", i), Name: k.name, Spec: k.spec}
 		row.Spec.Element.Kind = k.spec.Kind.PathKind()
 		if i == retired {
 			june := time.Date(2026, 6, 14, 9, 0, 0, 0, time.UTC)
@@ -63,10 +65,10 @@ func putBench(ctx context.Context, s *store.Store) error {
 		}
 		b.Kit = append(b.Kit, row)
 	}
-	for i, w := range wirings {
-		row := store.Path{ID: id("path", i), Name: w.name, Socket: "antenna", Parts: []store.PathPart{}}
+	for i, w := range wired {
+		row := record.Path{ID: id("path", i), Name: w.name, Socket: "antenna", Parts: []record.PathPart{}}
 		for n, part := range w.parts {
-			on := store.PathPart{KitID: id("kit", part), Setting: w.settings[part]}
+			on := record.PathPart{KitID: id("kit", part), Setting: w.settings[part]}
 			if w.stack && n > 0 && n < len(w.parts)-1 {
 				on.StackID = id("stack", i)
 			}
@@ -77,10 +79,10 @@ func putBench(ctx context.Context, s *store.Store) error {
 			if err != nil {
 				return err
 			}
-			b.Stacks = append(b.Stacks, store.Stack{ID: id("stack", i), RequestHash: "demo", MeasuredOn: "2026-02-11", Parts: row.Parts[1 : len(row.Parts)-1], Found: found, Evidence: file})
+			b.Stacks = append(b.Stacks, record.Stack{ID: id("stack", i), MeasuredOn: "2026-02-11", Parts: row.Parts[1 : len(row.Parts)-1], Found: found, Evidence: file})
 		}
 		if w.supply > 0 {
-			row.Supply = &store.PathSupply{KitID: id("kit", supplyAt), SetV: w.supply}
+			row.Supply = &record.PathSupply{KitID: id("kit", supplyAt), SetV: w.supply}
 		}
 		b.Paths = append(b.Paths, row)
 	}
@@ -88,24 +90,23 @@ func putBench(ctx context.Context, s *store.Store) error {
 }
 
 // evidence is the two-port file the stack was measured to, and what it says.
-func evidence() (store.StackEvidence, []path.MeasuredPoint, error) {
+func evidence() (record.StackEvidence, []path.MeasuredPoint, error) {
 	text := touchstone.WriteLoss(stackFile, "the two pads and what joins them, by a borrowed network analyzer")
 	network, err := touchstone.Parse(text, 2)
 	if err != nil {
-		return store.StackEvidence{}, nil, err
+		return record.StackEvidence{}, nil, err
 	}
 	tolerance := 0.2
 	found, err := calibrate.StackFromFile(network, units.DB(tolerance))
-	return store.StackEvidence{Touchstone: text, ToleranceDB: &tolerance}, found, err
+	return record.StackEvidence{Touchstone: text, ToleranceDB: &tolerance}, found, err
 }
 
-func (l *loader) begin(name string, radio bench.Radio, subject store.Subject, claims []store.Claim) error {
+func (l *loader) begin(name string, radio instruments.Radio, subject record.Subject, claims []record.Claim) error {
 	l.review, l.radio, l.n = id("review", name), radio, 0
-	_, err := l.store.AddReview(l.ctx, &store.Review{ID: l.review, RequestHash: "demo", Subject: subject, Claims: claims, Rules: rules})
-	return err
+	return l.app.AddReview(l.ctx, &record.Review{ID: l.review, Subject: subject, Claims: claims, Rules: rules})
 }
 
-var rules = store.Rules{RuleBook: "us-amateur", DecisionRule: "guarded", Scheme: "tolerance", ToleranceDB: 1.5, PassPercent: 90, BandwidthHz: 16000}
+var rules = record.Rules{RuleBook: "us-amateur", DecisionRule: "guarded", Scheme: "tolerance", ToleranceDB: 1.5, PassPercent: 90, BandwidthHz: 16000}
 
 func (l *loader) next() (key string, seed uint64) {
 	l.n++
@@ -118,21 +119,21 @@ func usual(band string) units.Hertz {
 }
 
 // through is the copy of a path and the part of it in front of its end.
-func (l *loader) through(wire int) (*store.Through, *path.Path, error) {
-	t, err := l.store.Through(l.ctx, id("path", wire))
+func (l *loader) through(wire int) (*record.Through, *path.Path, error) {
+	t, _, err := l.app.Store.Through(l.ctx, id("path", wire))
 	if err != nil {
 		return nil, nil, err
 	}
-	compiled, err := dossier.Compile(*t)
+	compiled, err := wiring.Compile(t)
 	return t, compiled, err
 }
 
 // inline is the inline meter behind the jumper that t begins with.
-func inline(t *store.Through, seed uint64) (bench.Meter, error) {
+func inline(t *record.Through, seed uint64) (instruments.Meter, error) {
 	first := *t
 	first.Kit = t.Kit[:1]
-	jumper, err := dossier.Compile(first)
-	return bench.Meter{Path: jumper, ErrorDB: 0.06, ScatterP: 0.9, Decimals: 2, Seed: seed}, err
+	jumper, err := wiring.Compile(&first)
+	return instruments.Meter{Path: jumper, ErrorDB: 0.06, ScatterP: 0.9, Decimals: 2, Seed: seed}, err
 }
 
 // metersCompared keys one radio, at three powers, into the two meters for VHF
@@ -142,20 +143,20 @@ func (l *loader) metersCompared() error {
 	if err != nil {
 		return err
 	}
-	b := &store.Baseline{ID: id("baseline"), RequestHash: "demo", MeasuredOn: "2026-02-11"}
+	b := &record.Baseline{ID: id("baseline"), MeasuredOn: "2026-02-11"}
 	for _, at := range []int{inlineAt, terminatingAt} {
-		b.Meters = append(b.Meters, store.KitCopy{ID: id("kit", at), Name: owned[at].name, Spec: owned[at].spec})
+		b.Meters = append(b.Meters, record.KitCopy{ID: id("kit", at), Name: owned[at].name, Spec: owned[at].spec})
 	}
 	for i, level := range []string{"High", "Mid", "Low"} {
 		one, err := inline(t, uint64(2*i+1))
 		if err != nil {
 			return err
 		}
-		other := bench.Meter{Path: one.Path, ErrorDB: -0.13, ScatterP: 0.6, Decimals: 2, Seed: uint64(2*i + 2)}
+		other := instruments.Meter{Path: one.Path, ErrorDB: -0.13, ScatterP: 0.6, Decimals: 2, Seed: uint64(2*i + 2)}
 		lines := larkrise.Transmit("2m", level, usual("2m"), 0)
-		b.Rows = append(b.Rows, store.BaselineRow{Transmitter: "a handheld, " + strings.ToLower(level), FrequencyHz: float64(usual("2m")), Readings: []string{one.Read(lines, 2), other.Read(lines, 2)}})
+		b.Rows = append(b.Rows, record.BaselineRow{Transmitter: "a handheld, " + strings.ToLower(level), FrequencyHz: float64(usual("2m")), Readings: []string{one.Read(lines, 2), other.Read(lines, 2)}})
 	}
-	_, err = l.store.AddBaseline(l.ctx, b)
+	_, err = l.app.Store.AddBaseline(l.ctx, b, "demo")
 	return err
 }
 
@@ -175,56 +176,46 @@ func (l *loader) read(wire int, band, level, as, noted string) (string, error) {
 		}
 		text = m.Read(l.radio.Transmit(band, as, usual(band), 0), 3) + " " + noted
 	}
-	_, err = l.store.AddReading(l.ctx, &store.Reading{
-		ID: key, RequestHash: "demo", ReviewID: l.review, Text: text, Through: *t,
-		Keyed: store.Keyed{Band: band, Level: level, Mode: "FM", FrequencyHz: float64(usual(band))},
+	_, err = l.app.Measure(l.ctx, app.Take{
+		ID: key, Kind: power.Name, ReviewID: l.review, Keyed: keyed(band, level), PathID: id("path", wire), Draft: draft(power.Draft{Text: text}),
 	})
 	return key, err
+}
+
+func keyed(band, level string) record.Keyed {
+	return record.Keyed{Band: band, Level: level, Mode: "FM", FrequencyHz: float64(usual(band))}
+}
+
+func draft(v any) json.RawMessage {
+	text, err := json.Marshal(v)
+	if err != nil {
+		panic(err) // drafts are plain structs
+	}
+	return text
 }
 
 // look sweeps a keyed radio and loads the CSV as a person would.
 func (l *loader) look(wire int, band, level, name string, start, stop units.Hertz, points int) (string, error) {
 	key, seed := l.next()
-	t, p, err := l.through(wire)
+	_, p, err := l.through(wire)
 	if err != nil {
 		return "", err
 	}
-	s := bench.Sweeper{Path: p, RBW: 100e3, Seed: seed}
-	csv := []byte(bench.CSV(s.Sweep(l.radio.Transmit(band, level, usual(band), 0), start, stop, points)))
-	read, err := sweep.ParseCSV(csv)
-	if err != nil {
-		return "", err
-	}
-	_, err = l.store.AddSweep(l.ctx, &store.Sweep{
-		ID: key, RequestHash: "demo", ReviewID: l.review, Name: name, Detector: "peak", Hold: "max", Modulated: "bare", Through: *t,
-		Keyed:   store.Keyed{Band: band, Level: level, Mode: "FM", FrequencyHz: float64(usual(band))},
-		StartHz: float64(read.Trace.Start), StopHz: float64(read.Trace.Stop), RBWHz: float64(read.Trace.RBW), Points: points,
-		Taken: read.Taken, Levels: store.PackLevels(read.Trace.Levels), Original: csv,
+	s := instruments.Sweeper{Path: p, RBW: 100e3, Seed: seed}
+	csv := instruments.CSV(s.Sweep(l.radio.Transmit(band, level, usual(band), 0), start, stop, points))
+	_, err = l.app.Measure(l.ctx, app.Take{
+		ID: key, Kind: emissions.Name, ReviewID: l.review, Keyed: keyed(band, level), PathID: id("path", wire),
+		Draft: draft(emissions.Draft{Name: name, Detector: "peak", Hold: "max", Modulated: "bare"}),
+		File:  &record.File{Name: name + ".csv", MediaType: "text/csv", Content: []byte(csv)},
 	})
 	return key, err
 }
 
-func (l *loader) say(target, targetID, standing, reason string) error {
-	_, err := l.store.AddStanding(l.ctx, &store.Standing{
-		ID: id(targetID, standing), RequestHash: "demo", ReviewID: l.review, Target: target, TargetID: targetID, Standing: standing, Reason: reason,
-	})
-	return err
+func (l *loader) say(targetID, standing, reason string) error {
+	return l.app.Say(l.ctx, record.Standing{ID: id(targetID, standing), ReviewID: l.review, TargetID: targetID, Standing: standing, Reason: reason})
 }
 
 func (l *loader) freeze() error {
-	r, err := l.store.Review(l.ctx, l.review)
-	if err != nil {
-		return err
-	}
-	facts, err := l.store.Facts(l.ctx, l.review, store.WithTraces)
-	if err != nil {
-		return err
-	}
-	d, err := dossier.Open(r, facts, r.Rules, rulebooks.Find)
-	if err != nil {
-		return err
-	}
-	_, err = l.store.Freeze(l.ctx, &store.Edition{ID: id(l.review, "edition"), RequestHash: "demo", ReviewID: l.review},
-		func(e *store.Edition) error { return publish.Freeze(d, e) })
+	_, err := l.app.Freeze(l.ctx, l.review, id(l.review, "edition"), "")
 	return err
 }

@@ -1,14 +1,14 @@
 package demo
 
 import (
-	"talloak/bench"
 	"talloak/core/units"
+	"talloak/instruments"
 )
 
 // The invented radios. Harmonics run from the second upward, in dB relative to
 // the carrier.
 
-var larkrise = bench.Radio{NominalV: 7.4, SupplyPower: 1.6, Bands: map[string]map[string]bench.Level{
+var larkrise = instruments.Radio{NominalV: 7.4, SupplyPower: 1.6, Bands: map[string]map[string]instruments.Level{
 	"2m": {
 		"High": {W: 4.9, Harmonics: []float64{-74, -69, -82, -78, -84, -88}},
 		"Mid":  {W: 2.1, Harmonics: []float64{-70, -66, -74, -66, -80, -84}},
@@ -22,14 +22,14 @@ var larkrise = bench.Radio{NominalV: 7.4, SupplyPower: 1.6, Bands: map[string]ma
 	},
 }}
 
-var quillon = bench.Radio{NominalV: 7.4, SupplyPower: 1.8, Bands: map[string]map[string]bench.Level{
+var quillon = instruments.Radio{NominalV: 7.4, SupplyPower: 1.8, Bands: map[string]map[string]instruments.Level{
 	"2m": {
 		"High": {W: 5.6, Harmonics: []float64{-61, -44.5, -63, -58, -70}, Spurs: map[units.Hertz]float64{1.2417e9: -49}},
 		"Low":  {W: 1.05, Harmonics: []float64{-66, -58, -70, -68}},
 	},
 }}
 
-var quillonFiltered = bench.Radio{NominalV: 7.4, SupplyPower: 1.8, Bands: map[string]map[string]bench.Level{
+var quillonFiltered = instruments.Radio{NominalV: 7.4, SupplyPower: 1.8, Bands: map[string]map[string]instruments.Level{
 	"2m": {
 		"High": {W: 5.3, Harmonics: []float64{-73, -66, -76, -79, -82}, Spurs: map[units.Hertz]float64{1.2417e9: -71}},
 		"Low":  {W: 0.98, Harmonics: []float64{-72, -66, -77, -78}},

@@ -1,6 +1,6 @@
 package demo
 
-import "talloak/store"
+import "talloak/core/record"
 
 // steps runs measurements until one fails.
 type steps struct{ err error }
@@ -12,11 +12,11 @@ func (s *steps) do(_ string, err error) {
 }
 
 func (l *loader) larkrise() error {
-	err := l.begin("larkrise", larkrise, store.Subject{
+	err := l.begin("larkrise", larkrise, record.Subject{
 		Maker: "Larkrise", Model: "L2", Serial: "L2-00418", DateCode: "2609", Firmware: "1.4",
 		ComeBy: "bought", ComeByNote: "from a shop, at the full price", Interest: "none",
 		SupplyMinV: p(6.6), SupplyV: p(7.4), SupplyMaxV: p(8.4),
-	}, []store.Claim{
+	}, []record.Claim{
 		{Text: "2m 5/2/0.5", Source: "box", ReadOn: "2026-09-14"},
 		{Text: "70cm 5/2/0.5", Source: "manual, page 31", ReadOn: "2026-09-14"},
 	})
@@ -28,7 +28,7 @@ func (l *loader) larkrise() error {
 	wrong, err := l.read(0, "2m", "High", "Low", "l swr 1.1 7.9v")
 	s.do(wrong, err)
 	if s.err == nil {
-		s.err = l.say("reading", wrong, "struck", "the radio was still on Low")
+		s.err = l.say(wrong, "struck", "the radio was still on Low")
 	}
 	s.do(l.read(0, "2m", "High", "High", "h swr 1.1 7.8v 1.4a"))
 	s.do(l.read(0, "2m", "Mid", "Mid", "m swr 1.1 7.8v .9a"))
@@ -45,11 +45,11 @@ func (l *loader) larkrise() error {
 }
 
 func (l *loader) quillon() error {
-	err := l.begin("quillon", quillon, store.Subject{
+	err := l.begin("quillon", quillon, record.Subject{
 		Maker: "Quillon", Model: "Q7", Serial: "77-1093", DateCode: "2541", Firmware: "2.02",
 		ComeBy: "lent", ComeByNote: "by a reader", Interest: "none",
 		SupplyMinV: p(6.8), SupplyV: p(7.4), SupplyMaxV: p(8.4),
-	}, []store.Claim{{Text: "2m 7/1", Source: "sales page", ReadOn: "2026-10-02"}})
+	}, []record.Claim{{Text: "2m 7/1", Source: "sales page", ReadOn: "2026-10-02"}})
 	if err != nil {
 		return err
 	}
@@ -62,7 +62,7 @@ func (l *loader) quillon() error {
 	hot, err := l.look(4, "2m", "High", "first look, one pad less", 30e6, 960e6, 4651)
 	s.do(hot, err)
 	if s.err == nil {
-		s.err = l.say("sweep", hot, "suspect", "the second harmonic fell by 10 dB with 10 dB more pad: the analyzer made it")
+		s.err = l.say(hot, "suspect", "the second harmonic fell by 10 dB with 10 dB more pad: the analyzer made it")
 	}
 	s.do(l.look(2, "2m", "High", "second look, pocket analyzer", 30e6, 960e6, 4651))
 	s.do(l.look(1, "2m", "High", "wide, bench analyzer", 30e6, 1.55e9, 15_201))
@@ -74,12 +74,12 @@ func (l *loader) quillon() error {
 }
 
 func (l *loader) quillonFiltered() error {
-	err := l.begin("quillon filtered", quillonFiltered, store.Subject{
+	err := l.begin("quillon filtered", quillonFiltered, record.Subject{
 		Maker: "Quillon", Model: "Q7", Serial: "77-1093", DateCode: "2541", Firmware: "2.02",
 		Changes: "a low-pass filter fitted by the maker's workshop, October 2026",
 		ComeBy:  "lent", ComeByNote: "the same unit, back from the workshop", Interest: "none",
 		SupplyMinV: p(6.8), SupplyV: p(7.4), SupplyMaxV: p(8.4),
-	}, []store.Claim{{Text: "2m 7/1", Source: "sales page", ReadOn: "2026-10-02"}})
+	}, []record.Claim{{Text: "2m 7/1", Source: "sales page", ReadOn: "2026-10-02"}})
 	if err != nil {
 		return err
 	}

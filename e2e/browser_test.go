@@ -8,9 +8,12 @@ import (
 	"testing"
 	"time"
 
+	"github.com/chromedp/cdproto/runtime"
 	c "github.com/chromedp/chromedp"
 
+	"talloak/app"
 	"talloak/core/compute"
+	"talloak/core/kinds"
 	"talloak/demo"
 	"talloak/httpapi"
 	"talloak/rulebooks"
@@ -22,8 +25,9 @@ import (
 func serve(t testing.TB, withDemo bool) string {
 	t.Helper()
 	s := storetest.Open(t)
+	a := app.New(s, kinds.All(), rulebooks.Find, rulebooks.IDs())
 	if withDemo {
-		if err := demo.Load(t.Context(), s); err != nil {
+		if err := demo.Load(t.Context(), a); err != nil {
 			t.Fatal(err)
 		}
 	}
@@ -31,10 +35,13 @@ func serve(t testing.TB, withDemo bool) string {
 		t.Fatal("the front end is not built; run make test")
 	}
 	engine := compute.New(rulebooks.Find, rulebooks.IDs())
-	server := httptest.NewServer(httpapi.New(s, engine, rulebooks.Find, rulebooks.IDs(), web.Files()))
+	server := httptest.NewServer(httpapi.New(a, engine, web.Files(), httpapi.Options{Hosts: []string{"bench.example"}}))
 	t.Cleanup(server.Close)
 	return server.URL
 }
+
+// patience is how long anything may take to be seen, on a busy machine.
+const patience = 45 * time.Second
 
 // browser is a tab of headless Chromium at 1280 x 800.
 type browser struct {
@@ -45,7 +52,7 @@ type browser struct {
 func open(t testing.TB) *browser {
 	t.Helper()
 	opts := append(c.DefaultExecAllocatorOptions[:], c.ExecPath("/usr/bin/chromium"), c.DisableGPU,
-		c.Flag("disable-quic", true), c.Flag("disable-component-update", true), c.UserDataDir(t.TempDir()))
+		c.Flag("host-resolver-rules", "MAP bench.example 127.0.0.1"), c.Flag("disable-quic", true), c.Flag("disable-component-update", true), c.UserDataDir(t.TempDir()))
 	alloc, stopAlloc := c.NewExecAllocator(context.Background(), opts...)
 	ctx, stop := c.NewContext(alloc)
 	t.Cleanup(func() { stop(); stopAlloc() })
@@ -53,6 +60,13 @@ func open(t testing.TB) *browser {
 		t.Fatalf("Chromium does not start: %v", err)
 	}
 	b := &browser{t, ctx}
+	if err := c.Listen(ctx, func(event any) {
+		if e, ok := event.(*runtime.EventExceptionThrown); ok {
+			t.Logf("the page threw: %s %s", e.ExceptionDetails.Text, e.ExceptionDetails.Exception.Description)
+		}
+	}); err != nil {
+		t.Fatal(err)
+	}
 	b.do(c.EmulateViewport(1280, 800))
 	return b
 }
@@ -61,7 +75,7 @@ func open(t testing.TB) *browser {
 // left behind for whoever looks into it.
 func (b *browser) do(actions ...c.Action[c.Void]) {
 	b.t.Helper()
-	ctx, cancel := context.WithTimeout(b.ctx, 45*time.Second)
+	ctx, cancel := context.WithTimeout(b.ctx, patience)
 	defer cancel()
 	if err := c.Do(ctx, actions...); err != nil {
 		if png, shot := c.Run(b.ctx, c.CaptureScreenshot()); shot == nil {

@@ -14,8 +14,8 @@ import (
 
 	c "github.com/chromedp/chromedp"
 
-	"talloak/bench"
 	"talloak/core/path"
+	"talloak/instruments"
 )
 
 // sweepFile is a sweep of an invented radio, saved as a person in a country
@@ -30,9 +30,9 @@ func sweepFile(t *testing.T) string {
 	if err != nil {
 		t.Fatal(err)
 	}
-	radio := bench.Radio{NominalV: 7.4, Bands: map[string]map[string]bench.Level{"2m": {"High": {W: 5, Harmonics: []float64{-70, -47}}}}}
-	trace := bench.Sweeper{Path: p, RBW: 100e3, Seed: 5}.Sweep(radio.Transmit("2m", "High", 146.52e6, 7.4), 30e6, 1.53e9, 15_001)
-	text := strings.NewReplacer(",", ";", ".", ",", "\n", "\r\n").Replace(bench.CSV(trace))
+	radio := instruments.Radio{NominalV: 7.4, Bands: map[string]map[string]instruments.Level{"2m": {"High": {W: 5, Harmonics: []float64{-70, -47}}}}}
+	trace := instruments.Sweeper{Path: p, RBW: 100e3, Seed: 5}.Sweep(radio.Transmit("2m", "High", 146.52e6, 7.4), 30e6, 1.53e9, 15_001)
+	text := strings.NewReplacer(",", ";", ".", ",", "\n", "\r\n").Replace(instruments.CSV(trace))
 	file := filepath.Join(t.TempDir(), "third look.csv")
 	if err := os.WriteFile(file, []byte(text), 0o644); err != nil {
 		t.Fatal(err)
@@ -61,8 +61,9 @@ func TestFromNewReviewToFrozenEdition(t *testing.T) {
 	// Publish refuses while it is not said how the unit was come by.
 	b.do(c.Click(c.CSS(".tab[href$=publish]")))
 	b.waitText("li.blocks", "come by")
-	b.waitText(".obstacles, main", "where claim 2, \"70cm 4\", was read")
-	b.do(c.Click(c.CSS(".tab[href$=radio]")), c.SendKeys(c.CSS("[aria-label='Source of claim 2']"), "box"), c.Click(c.CSS("[name=come-by][value=bought]")), c.Click(c.CSS("[name=interest][value=none]")))
+	b.do(c.Click(c.CSS(".tab[href$=radio]")), c.WaitVisible(c.CSS("[aria-label='Source of claim 2']")))
+	b.waitValue("[aria-label='Source of claim 2']", "box") // carried from the line above
+	b.do(c.Click(c.CSS("[name=come-by][value=bought]")), c.Click(c.CSS("[name=interest][value=none]")))
 
 	// Power: nothing is logged before the wiring was gone through.
 	b.do(c.Click(c.CSS(".tab[href$=power]")), c.WaitVisible(c.CSS(".steps")), c.SendKeys(c.CSS("[name=entry]"), "4.71 4.86 4.8 h swr 1.1"))

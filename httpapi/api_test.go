@@ -7,6 +7,7 @@ import (
 	"io"
 	"net/http"
 	"net/http/httptest"
+	"net/url"
 	"slices"
 	"strings"
 	"testing"
@@ -15,15 +16,24 @@ import (
 
 	"github.com/google/uuid"
 
+	"talloak/app"
+	"talloak/core/board"
 	"talloak/core/compute"
 	"talloak/core/decision"
+	"talloak/core/kinds"
 	"talloak/core/kit"
+	emissionskind "talloak/core/measure/emissions"
 	"talloak/core/path"
 	"talloak/core/reading"
-	"talloak/dossier"
+	"talloak/core/record"
 	"talloak/rulebooks"
 	"talloak/store"
 	"talloak/store/storetest"
+)
+
+type (
+	sweepView  = emissionskind.SweepView
+	rulingView = emissionskind.Ruling
 )
 
 // client talks to a real server on a real database.
@@ -37,7 +47,7 @@ func serve(t testing.TB) (*client, *store.Store) {
 	s := storetest.Open(t)
 	engine := compute.New(rulebooks.Find, rulebooks.IDs())
 	files := fstest.MapFS{"index.html": {Data: []byte("<p>front</p>")}, "assets/a.js": {Data: []byte("1")}}
-	server := httptest.NewServer(New(s, engine, rulebooks.Find, rulebooks.IDs(), files))
+	server := httptest.NewServer(New(app.New(s, kinds.All(), rulebooks.Find, rulebooks.IDs()), engine, files, Options{}))
 	t.Cleanup(server.Close)
 	return &client{t, server.URL}, s
 }
@@ -108,15 +118,15 @@ func (c *client) refused(status int, method, path string, in any) []string {
 func bench(t testing.TB, s *store.Store) (power, emissions string) {
 	t.Helper()
 	v := func(x float64) *float64 { return &x }
-	items := []store.KitItem{
+	items := []record.Item{
 		{ID: uuid.NewString(), Name: "meter", Spec: kit.Spec{Element: path.Element{Kind: path.Meter, MaxW: v(50)}, Meter: &reading.Meter{FromHz: v(100e6), ToHz: v(500e6), PctReading: 5}}},
 		{ID: uuid.NewString(), Name: "load", Spec: kit.Spec{Element: path.Element{Kind: path.Load, MaxW: v(50)}}},
 		{ID: uuid.NewString(), Name: "pads", Spec: kit.Spec{Element: path.Element{Kind: path.Attenuator, Loss: &path.Loss{FlatDB: v(50)}, MaxW: v(25)}}},
 		{ID: uuid.NewString(), Name: "analyzer", Spec: kit.Spec{Element: path.Element{Kind: path.Analyzer, Ranges: []path.Range{{FromHz: 1e5, ToHz: 3e9, MaxInputDBm: v(10), NoiseFloorDBm: v(-90)}}}, AccuracyDB: 1}},
 	}
-	paths := []store.Path{
-		{ID: uuid.NewString(), Name: "to the meter", Parts: []store.PathPart{{KitID: items[0].ID}, {KitID: items[1].ID}}},
-		{ID: uuid.NewString(), Name: "to the analyzer", Parts: []store.PathPart{{KitID: items[2].ID}, {KitID: items[3].ID}}},
+	paths := []record.Path{
+		{ID: uuid.NewString(), Name: "to the meter", Parts: []record.PathPart{{KitID: items[0].ID}, {KitID: items[1].ID}}},
+		{ID: uuid.NewString(), Name: "to the analyzer", Parts: []record.PathPart{{KitID: items[2].ID}, {KitID: items[3].ID}}},
 	}
 	if err := s.PutBench(t.Context(), &store.Bench{Kit: items, Paths: paths}); err != nil {
 		t.Fatal(err)
@@ -129,13 +139,13 @@ func (c *client) begin() ReviewView {
 	c.t.Helper()
 	var r ReviewView
 	c.ok("POST", "/api/v1/reviews", map[string]any{"id": uuid.NewString(), "subject": subject("")}, &r)
-	write := map[string]any{"version": r.Version, "subject": subject("bought"), "claims": []store.Claim{{Text: "2m 5/1", Source: "box"}}, "rules": r.Rules}
+	write := map[string]any{"version": r.Version, "subject": subject("bought"), "claims": []record.Claim{{Text: "2m 5/1", Source: "box"}}, "rules": r.Rules}
 	c.ok("PUT", "/api/v1/reviews/"+r.ID, write, &r)
 	return r
 }
 
-func subject(comeBy string) store.Subject {
-	s := store.Subject{Maker: "Test", Model: "T1", Serial: "1", ComeBy: comeBy}
+func subject(comeBy string) record.Subject {
+	s := record.Subject{Maker: "Test", Model: "T1", Serial: "1", ComeBy: comeBy}
 	if comeBy != "" {
 		s.Interest = "none"
 	}
@@ -159,8 +169,37 @@ func traceCSV(second float64) string {
 	return b.String()
 }
 
+func sweepAt(review, key, pathID string, draft map[string]any) string {
+	text, _ := json.Marshal(draft)
+	return fmt.Sprintf("/api/v1/reviews/%s/measure/emissions?key=%s&band=2m&level=High&mode=FM&frequency_hz=146520000&path_id=%s&file=a.csv&draft=%s", review, key, pathID, url.QueryEscape(string(text)))
+}
+
+const ruling = "/measure/emissions/ruling?band=2m&level=High&frequency_hz=146520000"
+
+// freeze freezes what is there, as somebody who has seen it.
+func (c *client) freeze(review, key string) (out EditionView) {
+	c.t.Helper()
+	c.ok("POST", "/api/v1/reviews/"+review+"/editions", map[string]string{"id": key, "basis": c.basis(review)}, &out)
+	return out
+}
+
+func (c *client) basis(review string) string {
+	c.t.Helper()
+	var p PublishView
+	c.ok("GET", "/api/v1/reviews/"+review+"/publish", nil, &p)
+	return p.Basis
+}
+
+// taken counts what was taken of a kind.
+func (c *client) taken(review, kind string) int {
+	c.t.Helper()
+	var all []json.RawMessage
+	c.ok("GET", "/api/v1/reviews/"+review+"/measure/"+kind, nil, &all)
+	return len(all)
+}
+
 func sweepPath(review, key, pathID string) string {
-	return fmt.Sprintf("/api/v1/reviews/%s/sweeps?key=%s&name=wide&band=2m&level=High&frequency_hz=146520000&path_id=%s&rbw_hz=100000&detector=peak&hold=max&modulated=bare", review, key, pathID)
+	return sweepAt(review, key, pathID, map[string]any{"name": "wide", "rbw_hz": 100e3, "detector": "peak", "hold": "max", "modulated": "bare"})
 }
 
 // TestFromClaimToEdition goes the whole way over HTTP.
@@ -171,12 +210,12 @@ func TestFromClaimToEdition(t *testing.T) {
 	if len(r.Cells) != 2 || r.Cells[0].Claimed != 5 || r.Version != 2 {
 		t.Fatalf("%+v", r)
 	}
-	keyUp := map[string]any{"id": uuid.NewString(), "band": "2m", "level": "High", "mode": "FM", "frequency_hz": 146.52e6, "text": "4.9 5 5.1 h swr 1.1", "path_id": power}
+	keyUp := map[string]any{"id": uuid.NewString(), "band": "2m", "level": "High", "mode": "FM", "frequency_hz": 146.52e6, "draft": map[string]string{"text": "4.9 5 5.1 h swr 1.1"}, "path_id": power}
 	var read struct {
 		Counts bool
 		Result reading.Result
 	}
-	c.ok("POST", "/api/v1/reviews/"+r.ID+"/readings", keyUp, &read)
+	c.ok("POST", "/api/v1/reviews/"+r.ID+"/measure/power", keyUp, &read)
 	if !read.Counts || read.Result.ReadingW < 4.99 || read.Result.ReadingW > 5.01 {
 		t.Errorf("%+v", read)
 	}
@@ -190,15 +229,15 @@ func TestFromClaimToEdition(t *testing.T) {
 		Sweeps []struct{ ID, Taken string }
 	}
 	key := uuid.NewString()
-	c.ok("POST", sweepPath(r.ID, key, emissions), traceCSV(-40), &e)
+	c.ok("POST", sweepPath(r.ID, key, emissions), traceCSV(-40), nil)
+	c.ok("GET", "/api/v1/reviews/"+r.ID+ruling, nil, &e)
 	if e.Ruling.Verdict != "fail" || e.Ruling.Worst.LevelDBm != 10 || !strings.Contains(e.Sweeps[0].Taken, "MHz") {
 		t.Errorf("%+v", e)
 	}
-	if _, original := c.call("GET", "/api/v1/sweeps/"+key+"/original", nil); string(original) != traceCSV(-40) {
+	if _, original := c.call("GET", "/api/v1/measurements/"+key+"/file", nil); string(original) != traceCSV(-40) {
 		t.Error("the file does not come back as it was")
 	}
-	var frozen EditionView
-	c.ok("POST", "/api/v1/reviews/"+r.ID+"/editions", map[string]string{"id": uuid.NewString()}, &frozen)
+	frozen := c.freeze(r.ID, uuid.NewString())
 	_, page := c.call("GET", "/api/v1/editions/"+frozen.ID+"/page", nil)
 	_, data := c.call("GET", "/api/v1/editions/"+frozen.ID+"/data", nil)
 	if frozen.Number != 1 || len(frozen.SHA256) != 64 || !bytes.Contains(page, []byte(frozen.SHA256)) || !bytes.Contains(page, []byte("recalled from memory")) {
@@ -206,18 +245,18 @@ func TestFromClaimToEdition(t *testing.T) {
 	}
 
 	// Whatever becomes of readings, sweeps and rules, the edition stays.
-	c.ok("POST", "/api/v1/reviews/"+r.ID+"/standings", map[string]any{"id": uuid.NewString(), "target": "sweep", "target_id": key, "standing": "struck", "reason": "a loose connector"}, nil)
+	c.ok("POST", "/api/v1/reviews/"+r.ID+"/standings", map[string]any{"id": uuid.NewString(), "target_id": key, "standing": "struck", "reason": "a loose connector"}, nil)
 	r.Rules.RuleBook = "house-forty-down"
-	c.ok("PUT", "/api/v1/reviews/"+r.ID, map[string]any{"version": r.Version, "subject": r.Subject, "claims": []store.Claim{{Text: "2m 8"}}, "rules": r.Rules}, nil)
+	c.ok("PUT", "/api/v1/reviews/"+r.ID, map[string]any{"version": r.Version, "subject": r.Subject, "claims": []record.Claim{{Text: "2m 8"}}, "rules": r.Rules}, nil)
 	_, page2 := c.call("GET", "/api/v1/editions/"+frozen.ID+"/page", nil)
 	_, data2 := c.call("GET", "/api/v1/editions/"+frozen.ID+"/data", nil)
 	if !bytes.Equal(page, page2) || !bytes.Equal(data, data2) {
 		t.Error("a frozen edition changed")
 	}
-	var board dossier.Board
-	c.ok("GET", "/api/v1/reviews/"+r.ID+"/board", nil, &board)
-	if board.Emissions.Verdict != decision.NotCovered {
-		t.Errorf("with its sweep struck the review is %s", board.Emissions.Verdict)
+	var seen board.Board
+	c.ok("GET", "/api/v1/reviews/"+r.ID+"/board", nil, &seen)
+	if seen.Whole("emissions").Verdict != decision.NotCovered {
+		t.Errorf("with its sweep struck the review is %s", seen.Whole("emissions").Verdict)
 	}
 }
 
@@ -225,31 +264,28 @@ func TestWritesAreIdempotentAndNotStale(t *testing.T) {
 	c, s := serve(t)
 	power, emissions := bench(t, s)
 	r := c.begin()
-	keyUp := map[string]any{"id": uuid.NewString(), "band": "2m", "level": "High", "mode": "FM", "frequency_hz": 146.52e6, "text": "4.9", "path_id": power}
+	keyUp := map[string]any{"id": uuid.NewString(), "band": "2m", "level": "High", "mode": "FM", "frequency_hz": 146.52e6, "draft": map[string]string{"text": "4.9"}, "path_id": power}
 	for range 3 {
-		c.ok("POST", "/api/v1/reviews/"+r.ID+"/readings", keyUp, nil)
+		c.ok("POST", "/api/v1/reviews/"+r.ID+"/measure/power", keyUp, nil)
 	}
 	key := uuid.NewString()
 	for range 2 {
 		c.ok("POST", sweepPath(r.ID, key, emissions), traceCSV(-80), nil)
 	}
-	c.ok("GET", "/api/v1/reviews/"+r.ID, nil, &r)
-	if r.Readings != 1 || r.Sweeps != 1 {
-		t.Errorf("%d readings and %d sweeps after sending each twice", r.Readings, r.Sweeps)
+	if p, e := c.taken(r.ID, "power"), c.taken(r.ID, "emissions"); p != 1 || e != 1 {
+		t.Errorf("%d readings and %d sweeps after sending each twice", p, e)
 	}
-	keyUp["text"] = "4.8"
-	if got := c.refused(409, "POST", "/api/v1/reviews/"+r.ID+"/readings", keyUp); !slices.Equal(got, []string{"id"}) {
+	keyUp["draft"] = map[string]string{"text": "4.8"}
+	if got := c.refused(409, "POST", "/api/v1/reviews/"+r.ID+"/measure/power", keyUp); !slices.Equal(got, []string{"id"}) {
 		t.Errorf("fields %v", got)
 	}
 	c.refused(409, "POST", sweepPath(r.ID, key, emissions), traceCSV(-70))
-	stale := map[string]any{"version": r.Version - 1, "subject": r.Subject, "claims": []store.Claim{}, "rules": r.Rules}
+	stale := map[string]any{"version": r.Version - 1, "subject": r.Subject, "claims": []record.Claim{}, "rules": r.Rules}
 	if got := c.refused(409, "PUT", "/api/v1/reviews/"+r.ID, stale); !slices.Equal(got, []string{"version"}) {
 		t.Errorf("fields %v", got)
 	}
-	edition := map[string]string{"id": uuid.NewString()}
-	var first, second EditionView
-	c.ok("POST", "/api/v1/reviews/"+r.ID+"/editions", edition, &first)
-	c.ok("POST", "/api/v1/reviews/"+r.ID+"/editions", edition, &second)
+	key = uuid.NewString()
+	first, second := c.freeze(r.ID, key), c.freeze(r.ID, key)
 	if first != second {
 		t.Errorf("freezing twice under one key: %+v and %+v", first, second)
 	}
@@ -261,8 +297,8 @@ func TestReadingKeepsItsPath(t *testing.T) {
 	c, s := serve(t)
 	power, _ := bench(t, s)
 	r := c.begin()
-	keyUp := map[string]any{"id": uuid.NewString(), "band": "2m", "level": "High", "mode": "FM", "frequency_hz": 146.52e6, "text": "4.9", "path_id": power}
-	c.ok("POST", "/api/v1/reviews/"+r.ID+"/readings", keyUp, nil)
+	keyUp := map[string]any{"id": uuid.NewString(), "band": "2m", "level": "High", "mode": "FM", "frequency_hz": 146.52e6, "draft": map[string]string{"text": "4.9"}, "path_id": power}
+	c.ok("POST", "/api/v1/reviews/"+r.ID+"/measure/power", keyUp, nil)
 	items, err := s.Kit(t.Context())
 	if err != nil {
 		t.Fatal(err)
@@ -278,7 +314,7 @@ func TestReadingKeepsItsPath(t *testing.T) {
 	var readings []struct {
 		Result struct{ Budget []struct{ Relative float64 } }
 	}
-	c.ok("GET", "/api/v1/reviews/"+r.ID+"/readings", nil, &readings)
+	c.ok("GET", "/api/v1/reviews/"+r.ID+"/measure/power", nil, &readings)
 	if got := readings[0].Result.Budget[0].Relative; got > 0.03 {
 		t.Errorf("the old reading took on the new meter: %v", got)
 	}
@@ -286,7 +322,7 @@ func TestReadingKeepsItsPath(t *testing.T) {
 	var again struct {
 		Result struct{ Budget []struct{ Relative float64 } }
 	}
-	c.ok("POST", "/api/v1/reviews/"+r.ID+"/readings", keyUp, &again)
+	c.ok("POST", "/api/v1/reviews/"+r.ID+"/measure/power", keyUp, &again)
 	if got := again.Result.Budget[0].Relative; got > 0.03 {
 		t.Errorf("the same write answered with the new meter: %v", got)
 	}
@@ -296,9 +332,9 @@ func TestRefusalsNameTheirFields(t *testing.T) {
 	c, s := serve(t)
 	power, emissions := bench(t, s)
 	r := c.begin()
-	readings := "/api/v1/reviews/" + r.ID + "/readings"
+	readings := "/api/v1/reviews/" + r.ID + "/measure/power"
 	keyUp := func(text, pathID string) map[string]any {
-		return map[string]any{"id": uuid.NewString(), "band": "2m", "level": "High", "mode": "FM", "frequency_hz": 146.52e6, "text": text, "path_id": pathID}
+		return map[string]any{"id": uuid.NewString(), "band": "2m", "level": "High", "mode": "FM", "frequency_hz": 146.52e6, "draft": map[string]string{"text": text}, "path_id": pathID}
 	}
 	for _, x := range []struct {
 		status       int
@@ -316,9 +352,9 @@ func TestRefusalsNameTheirFields(t *testing.T) {
 		{422, "POST", sweepPath(r.ID, uuid.NewString(), emissions), "1e6,-20\n5e5,-20\n", "csv"},
 		{404, "GET", "/api/v1/nothing", nil, ""},
 		{422, "POST", "/api/v1/compute/swr", map[string]any{"swr": 0.5, "watts": 1}, "watts"},
-		{422, "POST", "/api/v1/reviews/" + r.ID + "/standings", map[string]any{"id": uuid.NewString(), "target": "reading", "target_id": uuid.NewString(), "standing": "struck", "reason": ""}, "reason"},
-		{404, "POST", "/api/v1/reviews/" + r.ID + "/standings", map[string]any{"id": uuid.NewString(), "target": "reading", "target_id": uuid.NewString(), "standing": "struck", "reason": "no such"}, ""},
-		{422, "POST", "/api/v1/reviews/" + r.ID + "/editions", map[string]string{"id": uuid.NewString()}, "no-reading"},
+		{422, "POST", "/api/v1/reviews/" + r.ID + "/standings", map[string]any{"id": uuid.NewString(), "target_id": uuid.NewString(), "standing": "struck", "reason": ""}, "reason"},
+		{404, "POST", "/api/v1/reviews/" + r.ID + "/standings", map[string]any{"id": uuid.NewString(), "target_id": uuid.NewString(), "standing": "struck", "reason": "no such"}, ""},
+		{422, "POST", "/api/v1/reviews/" + r.ID + "/editions", map[string]string{"id": uuid.NewString(), "basis": c.basis(r.ID)}, "no-reading"},
 		{422, "GET", "/api/v1/reviews/" + r.ID + "/board?rule_book=nobody", nil, "rule_book"},
 	} {
 		got := strings.Join(c.refused(x.status, x.method, x.path, x.in), " ")
@@ -326,9 +362,8 @@ func TestRefusalsNameTheirFields(t *testing.T) {
 			t.Errorf("%s %s %v: fields %q, want %q", x.method, x.path, x.in, got, x.want)
 		}
 	}
-	c.ok("GET", "/api/v1/reviews/"+r.ID, nil, &r)
-	if r.Readings != 0 || r.Sweeps != 0 {
-		t.Errorf("a refused write left %d readings and %d sweeps", r.Readings, r.Sweeps)
+	if p, e := c.taken(r.ID, "power"), c.taken(r.ID, "emissions"); p+e > 0 {
+		t.Errorf("a refused write left %d readings and %d sweeps", p, e)
 	}
 }
 
@@ -337,8 +372,8 @@ func TestFactsCannotBeChanged(t *testing.T) {
 	c, s := serve(t)
 	power, _ := bench(t, s)
 	r := c.begin()
-	c.ok("POST", "/api/v1/reviews/"+r.ID+"/readings", map[string]any{"id": uuid.NewString(), "band": "2m", "level": "High", "mode": "FM", "frequency_hz": 146.52e6, "text": "4.9", "path_id": power}, nil)
-	for _, sql := range []string{"UPDATE readings SET text = '9'", "DELETE FROM readings"} {
+	c.ok("POST", "/api/v1/reviews/"+r.ID+"/measure/power", map[string]any{"id": uuid.NewString(), "band": "2m", "level": "High", "mode": "FM", "frequency_hz": 146.52e6, "draft": map[string]string{"text": "4.9"}, "path_id": power}, nil)
+	for _, sql := range []string{"UPDATE measurements SET payload = '{}'", "DELETE FROM measurements"} {
 		if err := s.Exec(t.Context(), sql); err == nil || !strings.Contains(err.Error(), "append-only") {
 			t.Errorf("%s: %v", sql, err)
 		}
@@ -409,28 +444,27 @@ func TestPreviewWritesNothing(t *testing.T) {
 	power, _ := bench(t, s)
 	r := c.begin()
 	say := func(level, text string) map[string]any {
-		return map[string]any{"band": "2m", "level": level, "mode": "FM", "frequency_hz": 146.52e6, "text": text, "path_id": power}
+		return map[string]any{"band": "2m", "level": level, "mode": "FM", "frequency_hz": 146.52e6, "draft": map[string]string{"text": text}, "path_id": power}
 	}
 	low := say("Low", "1 l")
 	low["id"] = uuid.NewString()
-	c.ok("POST", "/api/v1/reviews/"+r.ID+"/readings", low, nil)
+	c.ok("POST", "/api/v1/reviews/"+r.ID+"/measure/power", low, nil)
 	var got struct {
 		Doubts []struct{ Code string }
 		Counts bool
 	}
-	c.ok("POST", "/api/v1/reviews/"+r.ID+"/readings/preview", say("High", "1.02 l"), &got)
+	c.ok("POST", "/api/v1/reviews/"+r.ID+"/measure/power/preview", say("High", "1.02 l"), &got)
 	if len(got.Doubts) != 2 || got.Doubts[0].Code != "level-shown" || got.Doubts[1].Code != "levels-alike" {
 		t.Errorf("%+v", got)
 	}
 	out := say("High", "4.9")
 	out["frequency_hz"] = 50.1e6
-	c.ok("POST", "/api/v1/reviews/"+r.ID+"/readings/preview", out, &got)
+	c.ok("POST", "/api/v1/reviews/"+r.ID+"/measure/power/preview", out, &got)
 	if got.Counts {
 		t.Error("a reading outside the meter's range counts")
 	}
-	c.ok("GET", "/api/v1/reviews/"+r.ID, nil, &r)
-	if r.Readings != 1 {
-		t.Errorf("%d readings", r.Readings)
+	if n := c.taken(r.ID, "power"); n != 1 {
+		t.Errorf("%d readings", n)
 	}
 }
 
@@ -441,9 +475,9 @@ func BenchmarkLogReading(b *testing.B) {
 	r := c.begin()
 	var took []time.Duration
 	for b.Loop() {
-		keyUp := map[string]any{"id": uuid.NewString(), "band": "2m", "level": "High", "mode": "FM", "frequency_hz": 146.52e6, "text": "4.9 5 5.1 h", "path_id": power}
+		keyUp := map[string]any{"id": uuid.NewString(), "band": "2m", "level": "High", "mode": "FM", "frequency_hz": 146.52e6, "draft": map[string]string{"text": "4.9 5 5.1 h"}, "path_id": power}
 		start := time.Now()
-		c.ok("POST", "/api/v1/reviews/"+r.ID+"/readings", keyUp, nil)
+		c.ok("POST", "/api/v1/reviews/"+r.ID+"/measure/power", keyUp, nil)
 		took = append(took, time.Since(start))
 	}
 	slices.Sort(took)
@@ -457,38 +491,48 @@ func TestASweepIsTakenAsItWas(t *testing.T) {
 	c, s := serve(t)
 	power, emissions := bench(t, s)
 	r := c.begin()
-	at := func(pathID, more string) string {
-		return fmt.Sprintf("/api/v1/reviews/%s/sweeps?key=%s&name=s&band=2m&level=High&frequency_hz=146520000&path_id=%s%s", r.ID, uuid.NewString(), pathID, more)
+	at := func(pathID string, draft map[string]any) string {
+		draft["name"] = "s"
+		return sweepAt(r.ID, uuid.NewString(), pathID, draft)
 	}
-	if got := c.refused(422, "POST", at(power, ""), traceCSV(-80)); !slices.Equal(got, []string{"path_id"}) {
+	nothing := map[string]any{}
+	if got := c.refused(422, "POST", at(power, nothing), traceCSV(-80)); !slices.Equal(got, []string{"path_id"}) {
 		t.Errorf("through a meter: %v", got)
 	}
-	var e dossier.Emissions
-	c.ok("POST", at(emissions, ""), traceCSV(-80), &e)
-	if v := e.Sweeps[0]; v.Detector != "" || v.Hold != "" || v.Modulated != "" || v.RBWHz != 0 {
+	var v sweepView
+	c.ok("POST", at(emissions, nothing), traceCSV(-80), &v)
+	if v.Detector != "" || v.Hold != "" || v.Modulated != "" || v.RBWHz != 0 {
 		t.Errorf("preset: %+v", v)
 	}
+	first := v.ID
+	var e rulingView
+	c.ok("GET", "/api/v1/reviews/"+r.ID+ruling, nil, &e)
 	if _, ok := e.Ruling.Says("not-a-sweep"); !ok || e.Ruling.Verdict == decision.Pass {
 		t.Errorf("%s %+v", e.Ruling.Verdict, e.Ruling.Findings)
 	}
-	c.ok("POST", at(emissions, "&rbw_hz=100000&detector=peak&hold=max&modulated=modulated"), "RBW,30 kHz\nDetector,RMS\n"+traceCSV(-80), &e)
-	if v := e.Sweeps[1]; v.RBWHz != 30e3 || v.Detector != "rms" || v.Hold != "max" || v.Modulated != "modulated" {
+	c.ok("POST", at(emissions, map[string]any{"rbw_hz": 100e3, "detector": "peak", "hold": "max", "modulated": "modulated"}), "RBW,30 kHz\nDetector,RMS\n"+traceCSV(-80), &v)
+	if v.RBWHz != 30e3 || v.Detector != "rms" || v.Hold != "max" || v.Modulated != "modulated" {
 		t.Errorf("%+v", v)
 	}
 	odd := strings.Replace(traceCSV(-80), "(MHz)", "(Hz)", 1)
-	if got := c.refused(422, "POST", at(emissions, ""), odd); !slices.Equal(got, []string{"unit"}) {
+	if got := c.refused(422, "POST", at(emissions, nothing), odd); !slices.Equal(got, []string{"unit"}) {
 		t.Errorf("headed Hz, holding MHz: %v", got)
 	}
-	c.ok("POST", at(emissions, "&unit=MHz"), odd, &e)
-	if got := e.Sweeps[2].StopHz; got != 1530.02e6 {
-		t.Errorf("told MHz it ends at %v", got)
+	c.ok("POST", at(emissions, map[string]any{"unit": "MHz"}), odd, &v)
+	if v.StopHz != 1530.02e6 {
+		t.Errorf("told MHz it ends at %v", v.StopHz)
 	}
-	word := map[string]any{"id": uuid.NewString(), "target": "sweep", "target_id": e.Sweeps[0].ID, "standing": "explained", "reason": "x"}
+	for field, draft := range map[string]map[string]any{"detector": {"detector": "best"}, "rbw_hz": {"rbw_hz": -1}, "colour": {"colour": "red"}} {
+		if got := c.refused(422, "POST", at(emissions, draft), traceCSV(-80)); !slices.Equal(got, []string{field}) {
+			t.Errorf("%v, want %s", got, field)
+		}
+	}
+	word := map[string]any{"id": uuid.NewString(), "target_id": first, "standing": "explained", "reason": "x"}
 	if got := c.refused(422, "POST", "/api/v1/reviews/"+r.ID+"/standings", word); !slices.Equal(got, []string{"standing"}) {
 		t.Errorf("a sweep explained: %v", got)
 	}
 	r.Rules.SourceSWR = 0.5
-	if got := c.refused(422, "PUT", "/api/v1/reviews/"+r.ID, map[string]any{"version": r.Version, "subject": r.Subject, "claims": []store.Claim{}, "rules": r.Rules}); !slices.Equal(got, []string{"rules.source_swr"}) {
+	if got := c.refused(422, "PUT", "/api/v1/reviews/"+r.ID, map[string]any{"version": r.Version, "subject": r.Subject, "claims": []record.Claim{}, "rules": r.Rules}); !slices.Equal(got, []string{"rules.source_swr"}) {
 		t.Errorf("an SWR under 1: %v", got)
 	}
 }

@@ -2,17 +2,19 @@ package httpapi
 
 import (
 	"context"
-	"net/http"
+	"encoding/json"
+	"reflect"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"talloak/app"
 	"talloak/core/kit"
 	"talloak/core/path"
+	"talloak/core/record"
 	"talloak/core/rf"
 	"talloak/core/rulebook"
-	"talloak/dossier"
-	"talloak/store"
+	"talloak/core/wiring"
 )
 
 // KitView is one thing on the bench. Settings are what can be set on it on a
@@ -29,29 +31,30 @@ type KitView struct {
 	Settings  []string         `json:"settings"`
 	First     string           `json:"first_setting"`
 	OnPath    bool             `json:"on_path"`
+	Ends      bool             `json:"ends"` // nothing can lie behind it
 	Curve     []kit.CurvePoint `json:"curve"`
 }
 
 // PathView is a kept path.
 type PathView struct {
-	ID              string            `json:"id"`
-	Version         int               `json:"version"`
-	Name            string            `json:"name"`
-	Socket          string            `json:"socket"`
-	Purpose         string            `json:"purpose"`
-	Parts           []store.PathPart  `json:"parts"`
-	Supply          *store.PathSupply `json:"supply"`
-	AppliedOffsetDB float64           `json:"applied_offset_db"`
-	RetiredAt       *time.Time        `json:"retired_at"`
+	ID              string             `json:"id"`
+	Version         int                `json:"version"`
+	Name            string             `json:"name"`
+	Socket          string             `json:"socket"`
+	Purpose         string             `json:"purpose"`
+	Parts           []record.PathPart  `json:"parts"`
+	Supply          *record.PathSupply `json:"supply"`
+	AppliedOffsetDB float64            `json:"applied_offset_db"`
+	RetiredAt       *time.Time         `json:"retired_at"`
 }
 
 // StackView is a stack measured in one piece.
 type StackView struct {
 	ID         string               `json:"id"`
 	MeasuredOn string               `json:"measured_on"`
-	Parts      []store.PathPart     `json:"parts"`
+	Parts      []record.PathPart    `json:"parts"`
 	Table      []path.MeasuredPoint `json:"table"`
-	Evidence   store.StackEvidence  `json:"evidence"`
+	Evidence   record.StackEvidence `json:"evidence"`
 }
 
 // BenchView is the kit owned, the paths kept and the stacks measured.
@@ -72,76 +75,59 @@ type KindView struct {
 type KindsView struct {
 	Kinds  []KindView `json:"kinds"`
 	Cables []string   `json:"cables"`
+
+	Instead map[string][]string `json:"instead"` // the fields that go where one is given: several forms of one figure
 }
 
 // curvePoints is how finely a curve is drawn.
 const curvePoints = 90
 
-func viewKit(k *store.KitItem) KitView {
+func viewKit(k *record.Item) KitView {
 	return KitView{
 		ID: k.ID, Version: k.Version, Name: k.Name, Kind: k.Spec.KindOf(), Spec: k.Spec, Counted: k.Spec.Counted(), RetiredAt: k.RetiredAt,
-		Settings: k.Spec.Settings(), First: k.Spec.First(), OnPath: k.Spec.KindOf().PathKind() != "", Curve: k.Spec.Curve(k.Spec.First(), curvePoints),
+		Settings: k.Spec.Settings(), First: k.Spec.First(), OnPath: k.Spec.KindOf().PathKind() != "", Ends: k.Spec.KindOf().PathKind().Ends(), Curve: k.Spec.Curve(k.Spec.First(), curvePoints),
 	}
 }
 
-func viewStack(k *store.Stack) StackView {
+func viewStack(k *record.Stack) StackView {
 	return StackView{k.ID, k.MeasuredOn, k.Parts, k.Found, k.Evidence}
 }
 
-// purposes tells what paths are for by the kit at their end.
-func viewPath(p *store.Path, bench []store.KitItem) PathView {
-	out := PathView{ID: p.ID, Version: p.Version, Name: p.Name, Socket: p.Socket, Parts: p.Parts, Supply: p.Supply, AppliedOffsetDB: p.AppliedOffsetDB, RetiredAt: p.RetiredAt, Purpose: "power"}
+// viewPath tells what a path is for by the kit at its end.
+func viewPath(p *record.Path, bench []record.Item) PathView {
+	out := PathView{ID: p.ID, Version: p.Version, Name: p.Name, Socket: p.Socket, Parts: p.Parts, Supply: p.Supply, AppliedOffsetDB: p.AppliedOffsetDB, RetiredAt: p.RetiredAt, Purpose: wiring.ForPower}
 	if n := len(p.Parts); n > 0 {
 		for i := range bench {
 			if bench[i].ID == p.Parts[n-1].KitID {
-				out.Purpose = dossier.Purpose(store.Through{Kit: []store.KitCopy{{Spec: bench[i].Spec}}})
+				out.Purpose = wiring.PurposeOf(bench[i].Spec.KindOf())
 			}
 		}
 	}
 	return out
 }
 
-func (s *Server) registerBench(api huma.API) {
-	tag := []string{"bench"}
-	huma.Register(api, huma.Operation{OperationID: "get-bench", Method: http.MethodGet, Path: "/api/v1/bench", Summary: "The kit owned, the paths kept and the stacks measured", Tags: tag},
-		func(ctx context.Context, _ *struct{}) (*body[BenchView], error) {
-			out, err := s.viewBench(ctx)
-			return out, answer(err)
-		})
-	huma.Register(api, huma.Operation{OperationID: "list-kinds", Method: http.MethodGet, Path: "/api/v1/bench/kinds", Summary: "The kinds of kit, each with its typical values", Tags: tag},
-		func(context.Context, *struct{}) (*body[KindsView], error) {
-			out := KindsView{[]KindView{}, rf.CableTypes()}
-			for _, k := range kit.Kinds() {
-				out.Kinds = append(out.Kinds, KindView{k, k.PathKind() != "", kit.Typical(k)})
-			}
-			return &body[KindsView]{out}, nil
-		})
-	huma.Register(api, huma.Operation{OperationID: "list-rule-books", Method: http.MethodGet, Path: "/api/v1/rule-books", Summary: "The rule books that ship", Tags: []string{"rule books"}},
-		func(context.Context, *struct{}) (*body[[]*rulebook.Book], error) {
-			out := []*rulebook.Book{}
-			for _, id := range s.ids {
-				if b, ok := s.books(id); ok {
-					out = append(out, b)
-				}
-			}
-			return &body[[]*rulebook.Book]{out}, nil
-		})
-	s.registerKit(api)
-	s.registerPaths(api)
-	s.registerCalibration(api)
-	s.registerBenchFiles(api)
+func (s *Server) listKitKinds(context.Context, *nothing) (*body[KindsView], error) {
+	out := KindsView{[]KindView{}, rf.CableTypes(), kit.Instead()}
+	for _, k := range kit.Kinds() {
+		out.Kinds = append(out.Kinds, KindView{k, k.PathKind() != "", kit.Typical(k)})
+	}
+	return &body[KindsView]{out}, nil
 }
 
-func (s *Server) viewBench(ctx context.Context) (*body[BenchView], error) {
-	items, err := s.store.Kit(ctx)
+func (s *Server) listRuleBooks(context.Context, *nothing) (*body[[]*rulebook.Book], error) {
+	return &body[[]*rulebook.Book]{s.app.RuleBooks()}, nil
+}
+
+func (s *Server) getBench(ctx context.Context, _ *nothing) (*body[BenchView], error) {
+	items, err := s.app.Store.Kit(ctx)
 	if err != nil {
 		return nil, err
 	}
-	paths, err := s.store.Paths(ctx)
+	paths, err := s.app.Store.Paths(ctx)
 	if err != nil {
 		return nil, err
 	}
-	stacks, err := s.store.Stacks(ctx)
+	stacks, err := s.app.Store.Stacks(ctx)
 	if err != nil {
 		return nil, err
 	}
@@ -156,4 +142,45 @@ func (s *Server) viewBench(ctx context.Context) (*body[BenchView], error) {
 		out.Stacks = append(out.Stacks, viewStack(&stacks[i]))
 	}
 	return &body[BenchView]{out}, nil
+}
+
+type exportAsked struct {
+	KitID string `query:"kit_id" format:"uuid"`
+}
+
+func (s *Server) exportBench(ctx context.Context, in *exportAsked) (*download, error) {
+	file, name, err := s.app.ExportBench(ctx, in.KitID)
+	if err != nil {
+		return nil, err
+	}
+	text, err := json.MarshalIndent(file, "", " ")
+	return &download{"application/json", attachment(name + ".json"), pagePolicy, append(text, '\n')}, err
+}
+
+type importing struct {
+	Try     bool   `query:"try"`
+	RawBody []byte `contentType:"application/json"`
+}
+
+func (s *Server) importBench(ctx context.Context, in *importing) (*body[app.ImportFound], error) {
+	found, err := s.app.ImportBench(ctx, in.RawBody, in.Try)
+	if err != nil {
+		return nil, err
+	}
+	return &body[app.ImportFound]{*found}, nil
+}
+
+func (s *Server) getBenchSchema(context.Context, *nothing) (*download, error) {
+	text, err := json.MarshalIndent(BenchSchema(), "", " ")
+	return &download{"application/schema+json", attachment("bench.schema.json"), pagePolicy, append(text, '\n')}, err
+}
+
+// BenchSchema is the JSON Schema of a bench file.
+func BenchSchema() map[string]any {
+	registry := huma.NewMapRegistry("#/$defs/", schemaName)
+	root := registry.Schema(reflect.TypeFor[app.BenchFile](), true, "BenchFile")
+	refine(registry.Map())
+	return map[string]any{
+		"$schema": "https://json-schema.org/draft/2020-12/schema", "title": "A bench of Tall Oak", "$ref": root.Ref, "$defs": registry.Map(),
+	}
 }

@@ -15,11 +15,13 @@ import (
 
 	"github.com/google/uuid"
 
+	"talloak/app"
 	"talloak/core/kit"
+	powerkind "talloak/core/measure/power"
 	"talloak/core/path"
+	"talloak/core/record"
 	"talloak/core/touchstone"
-	"talloak/dossier"
-	"talloak/store"
+	"talloak/core/wiring"
 )
 
 // pad writes a pad and gives it as it was answered.
@@ -46,7 +48,7 @@ func analyzerSpec(survives float64) kit.Spec {
 	return s
 }
 
-func (c *client) keep(name string, parts ...store.PathPart) PathView {
+func (c *client) keep(name string, parts ...record.PathPart) PathView {
 	c.t.Helper()
 	var out PathView
 	c.ok("PUT", "/api/v1/paths/"+uuid.NewString(), map[string]any{"version": 0, "name": name, "socket": "antenna", "parts": parts}, &out)
@@ -59,10 +61,10 @@ func (c *client) bench() (out BenchView) {
 	return out
 }
 
-func stairs(c *client, ask map[string]any) dossier.Staircase {
+func stairs(c *client, ask map[string]any) wiring.Staircase {
 	c.t.Helper()
 	ask["frequency_hz"] = 146.52e6
-	var out dossier.Staircase
+	var out wiring.Staircase
 	c.ok("POST", "/api/v1/staircase", ask, &out)
 	return out
 }
@@ -132,7 +134,7 @@ func TestKitIsTypedAndRefusedAtTheField(t *testing.T) {
 func TestRetireNotDelete(t *testing.T) {
 	c, _ := serve(t)
 	used, idle := c.pad("used", 40, 25), c.pad("idle", 10, 2)
-	c.keep("p", store.PathPart{KitID: used.ID})
+	c.keep("p", record.PathPart{KitID: used.ID})
 	if status, body := c.call("DELETE", "/api/v1/kit/"+used.ID+"?version=1", nil); status != 409 || !bytes.Contains(body, []byte("Retire it")) {
 		t.Errorf("%d %s", status, body)
 	}
@@ -171,7 +173,7 @@ func TestPathsNameWhatIsOwned(t *testing.T) {
 	c, _ := serve(t)
 	pad := c.pad("pad", 40, 25)
 	nobody := uuid.NewString()
-	for field, parts := range map[string][]store.PathPart{
+	for field, parts := range map[string][]record.PathPart{
 		"parts[1].kit_id":   {{KitID: pad.ID}, {KitID: nobody}},
 		"parts[0].stack_id": {{KitID: pad.ID, StackID: nobody}},
 	} {
@@ -179,7 +181,7 @@ func TestPathsNameWhatIsOwned(t *testing.T) {
 			t.Errorf("%v, want %s", got, field)
 		}
 	}
-	if got := c.refused(422, "POST", "/api/v1/staircase", map[string]any{"frequency_hz": 146e6, "draft": map[string]any{"name": "p", "parts": []store.PathPart{{KitID: pad.ID}}, "supply": map[string]any{"kit_id": pad.ID, "set_v": 12}}}); !slices.Equal(got, []string{"supply.kit_id"}) {
+	if got := c.refused(422, "POST", "/api/v1/staircase", map[string]any{"frequency_hz": 146e6, "draft": map[string]any{"name": "p", "parts": []record.PathPart{{KitID: pad.ID}}, "supply": map[string]any{"kit_id": pad.ID, "set_v": 12}}}); !slices.Equal(got, []string{"supply.kit_id"}) {
 		t.Errorf("%v", got)
 	}
 	if got := c.bench().Paths; len(got) > 0 {
@@ -220,7 +222,7 @@ func TestDangerAndItsCure(t *testing.T) {
 	pad := c.pad("power pad", 40, 25)
 	old := c.pad("burnt pad", 40, 50)
 	c.ok("PUT", "/api/v1/kit/"+old.ID, KitWrite{Version: 1, Name: "burnt pad", Spec: old.Spec, Retired: true}, nil)
-	draft := map[string]any{"name": "straight", "parts": []store.PathPart{{KitID: analyzer.ID}}}
+	draft := map[string]any{"name": "straight", "parts": []record.PathPart{{KitID: analyzer.ID}}}
 	levels := []map[string]any{{"name": "High", "w": 5}, {"name": "Low", "w": 1}}
 	got := stairs(c, map[string]any{"draft": draft, "levels": levels})
 	if got.Safe || got.Problems[0].Code != "over-input" || len(got.Cures) != 1 || got.Cures[0].Detail != "power pad in front of analyzer" {
@@ -230,7 +232,7 @@ func TestDangerAndItsCure(t *testing.T) {
 	if step.Do != "insert" || step.Item != pad.ID {
 		t.Errorf("%+v", step)
 	}
-	kept := c.keep("cured", store.PathPart{KitID: step.Item, Setting: step.Setting}, store.PathPart{KitID: analyzer.ID})
+	kept := c.keep("cured", record.PathPart{KitID: step.Item, Setting: step.Setting}, record.PathPart{KitID: analyzer.ID})
 	got = stairs(c, map[string]any{"path_id": kept.ID, "levels": levels})
 	// 5 W and 1 dB are 37.99 dBm; behind 40 dB -2.01, 12.01 dB under +10.
 	if !got.Safe || math.Abs(*got.HeadroomDB-12.0103) > 1e-3 || kept.Purpose != "emissions" || got.Socket != "antenna" {
@@ -241,8 +243,8 @@ func TestDangerAndItsCure(t *testing.T) {
 		t.Errorf("peaks %v, headroom %v", am.PeakDB, *am.HeadroomDB)
 	}
 	c.refused(422, "POST", "/api/v1/staircase", map[string]any{"frequency_hz": 1e6})
-	c.refused(422, "PUT", "/api/v1/paths/"+uuid.NewString(), map[string]any{"version": 0, "name": "", "parts": []store.PathPart{{KitID: pad.ID, Setting: "none such"}}})
-	c.refused(422, "PUT", "/api/v1/paths/"+uuid.NewString(), map[string]any{"version": 0, "name": "behind an end", "parts": []store.PathPart{{KitID: analyzer.ID}, {KitID: pad.ID}}})
+	c.refused(422, "PUT", "/api/v1/paths/"+uuid.NewString(), map[string]any{"version": 0, "name": "", "parts": []record.PathPart{{KitID: pad.ID, Setting: "none such"}}})
+	c.refused(422, "PUT", "/api/v1/paths/"+uuid.NewString(), map[string]any{"version": 0, "name": "behind an end", "parts": []record.PathPart{{KitID: analyzer.ID}, {KitID: pad.ID}}})
 }
 
 // TestDCSideOfAPath: a supply over the radio's maximum blocks the path.
@@ -252,7 +254,7 @@ func TestDCSideOfAPath(t *testing.T) {
 	load := kit.Typical(kit.Load)
 	w := 50.0
 	load.Element.MaxW = &w
-	draft := map[string]any{"name": "dc", "parts": []store.PathPart{{KitID: c.item("load", load).ID}}, "supply": map[string]any{"kit_id": supply.ID, "set_v": 13.8}}
+	draft := map[string]any{"name": "dc", "parts": []record.PathPart{{KitID: c.item("load", load).ID}}, "supply": map[string]any{"kit_id": supply.ID, "set_v": 13.8}}
 	got := stairs(c, map[string]any{"draft": draft, "levels": []map[string]any{{"name": "High", "w": 25, "a": 5}, {"name": "Low", "w": 0}}, "radio_max_v": 15})
 	if !got.Safe || len(got.DC.Rows) != 1 || math.Abs(*got.DC.Rows[0].RadioV-13.7) > 1e-9 || got.SupplyName != "supply" {
 		t.Errorf("%+v", got.DC)
@@ -269,11 +271,11 @@ func TestPadAdviceMakesAPath(t *testing.T) {
 	c.pad("small", 10, 2)
 	power := c.pad("power", 40, 25)
 	var got PadsFound
-	c.ok("POST", "/api/v1/pad-advice", map[string]any{"analyzer": store.PathPart{KitID: analyzer.ID}, "frequency_hz": 146.52e6, "levels": []map[string]any{{"name": "High", "w": 5}}}, &got)
+	c.ok("POST", "/api/v1/pad-advice", map[string]any{"analyzer": record.PathPart{KitID: analyzer.ID}, "frequency_hz": 146.52e6, "levels": []map[string]any{{"name": "High", "w": 5}}}, &got)
 	if best := got.Choices[0]; !best.Fits || len(best.Parts) != 2 || best.Parts[0].KitID != power.ID || best.Parts[1].KitID != analyzer.ID {
 		t.Errorf("%+v", got.Choices)
 	}
-	c.refused(422, "POST", "/api/v1/pad-advice", map[string]any{"analyzer": store.PathPart{KitID: power.ID}, "frequency_hz": 146.52e6})
+	c.refused(422, "POST", "/api/v1/pad-advice", map[string]any{"analyzer": record.PathPart{KitID: power.ID}, "frequency_hz": 146.52e6})
 }
 
 // TestStackCountsInLaterReadingsOnly: a stack read with and without replaces the
@@ -287,17 +289,17 @@ func TestStackCountsInLaterReadingsOnly(t *testing.T) {
 	}
 	pad := c.pad("coax, so it says", 0.4, 50)
 	var wired PathView
-	c.ok("PUT", "/api/v1/paths/"+power, map[string]any{"version": p.Version, "name": p.Name, "parts": append([]store.PathPart{{KitID: pad.ID}}, p.Parts...)}, &wired)
+	c.ok("PUT", "/api/v1/paths/"+power, map[string]any{"version": p.Version, "name": p.Name, "parts": append([]record.PathPart{{KitID: pad.ID}}, p.Parts...)}, &wired)
 	r := c.begin()
 	read := func() (w float64) {
 		t.Helper()
-		var got dossier.Reading
-		c.ok("POST", "/api/v1/reviews/"+r.ID+"/readings", map[string]any{"id": uuid.NewString(), "band": "2m", "level": "High", "mode": "FM", "frequency_hz": 146.52e6, "text": "4", "path_id": power}, &got)
+		var got powerkind.Reading
+		c.ok("POST", "/api/v1/reviews/"+r.ID+"/measure/power", map[string]any{"id": uuid.NewString(), "band": "2m", "level": "High", "mode": "FM", "frequency_hz": 146.52e6, "draft": map[string]string{"text": "4"}, "path_id": power}, &got)
 		return *got.Result.AtConnectorW
 	}
 	before := read()
-	stack := map[string]any{"id": uuid.NewString(), "version": wired.Version, "first": 0, "last": 0, "measured_on": "2026-11-25", "meter": store.PathPart{KitID: p.Parts[0].KitID},
-		"points": []store.StackPoint{{FrequencyHz: 146e6, Without: "5 5.02", With: "4"}}}
+	stack := map[string]any{"id": uuid.NewString(), "version": wired.Version, "first": 0, "last": 0, "measured_on": "2026-11-25", "meter": record.PathPart{KitID: p.Parts[0].KitID},
+		"points": []record.StackPoint{{FrequencyHz: 146e6, Without: "5 5.02", With: "4"}}}
 	var found StackFound
 	c.ok("POST", "/api/v1/paths/"+power+"/stacks/preview", stack, &found)
 	if math.Abs(found.Table[0].DB-0.9778) > 1e-3 || found.Path != nil {
@@ -319,8 +321,8 @@ func TestStackCountsInLaterReadingsOnly(t *testing.T) {
 	if after := read(); math.Abs(before-4*1.0965) > 1e-3 || math.Abs(after-5.01) > 1e-3 {
 		t.Errorf("before %v, after %v", before, after)
 	}
-	var all []dossier.Reading
-	c.ok("GET", "/api/v1/reviews/"+r.ID+"/readings", nil, &all)
+	var all []powerkind.Reading
+	c.ok("GET", "/api/v1/reviews/"+r.ID+"/measure/power", nil, &all)
 	if *all[0].Result.AtConnectorW != before {
 		t.Error("the older reading changed")
 	}
@@ -351,18 +353,18 @@ func TestBaselineIsOfferedNotApplied(t *testing.T) {
 	p, _ := s.Path(t.Context(), power)
 	meterID := p.Parts[0].KitID
 	other := c.item("other meter", kit.Typical(kit.ThroughMeter))
-	base := map[string]any{"id": uuid.NewString(), "measured_on": "2026-11-25", "meters": []store.PathPart{{KitID: meterID}, {KitID: other.ID}},
-		"rows": []store.BaselineRow{{Transmitter: "handheld", FrequencyHz: 146e6, Readings: []string{"37.4 dBm", "37.0 dBm"}}, {Transmitter: "handheld, low", FrequencyHz: 146e6, Readings: []string{"30.5 dBm", "30.1 dBm"}}}}
+	base := map[string]any{"id": uuid.NewString(), "measured_on": "2026-11-25", "meters": []record.PathPart{{KitID: meterID}, {KitID: other.ID}},
+		"rows": []record.BaselineRow{{Transmitter: "handheld", FrequencyHz: 146e6, Readings: []string{"37.4 dBm", "37.0 dBm"}}, {Transmitter: "handheld, low", FrequencyHz: 146e6, Readings: []string{"30.5 dBm", "30.1 dBm"}}}}
 	var view BaselineView
 	c.ok("POST", "/api/v1/baselines", base, &view)
 	if math.Abs(*view.Meters[0].OffsetDB-0.4) > 1e-9 || math.Abs(*view.Meters[0].SpreadDB-0.1*math.Sqrt(2.0/12)) > 1e-9 { // what both displays resolve
 		t.Errorf("%+v", view.Meters)
 	}
 	r := c.begin()
-	read := func() dossier.Reading {
+	read := func() powerkind.Reading {
 		t.Helper()
-		var got dossier.Reading
-		c.ok("POST", "/api/v1/reviews/"+r.ID+"/readings/preview", map[string]any{"band": "2m", "level": "High", "mode": "FM", "frequency_hz": 146.52e6, "text": "5", "path_id": power}, &got)
+		var got powerkind.Reading
+		c.ok("POST", "/api/v1/reviews/"+r.ID+"/measure/power/preview", map[string]any{"band": "2m", "level": "High", "mode": "FM", "frequency_hz": 146.52e6, "draft": map[string]string{"text": "5"}, "path_id": power}, &got)
 		return got
 	}
 	if got := read(); math.Abs(*got.Result.AtConnectorW-5) > 1e-9 {
@@ -384,14 +386,14 @@ func TestBaselineIsOfferedNotApplied(t *testing.T) {
 	if len(all) != 1 || all[0].Rows[1].Readings[1] != "30.1 dBm" {
 		t.Errorf("%+v", all)
 	}
-	base["id"], base["rows"] = uuid.NewString(), []store.BaselineRow{{Transmitter: "one", FrequencyHz: 146e6, Readings: []string{"5", "4"}}}
+	base["id"], base["rows"] = uuid.NewString(), []record.BaselineRow{{Transmitter: "one", FrequencyHz: 146e6, Readings: []string{"5", "4"}}}
 	c.ok("POST", "/api/v1/baselines", base, &view)
 	c.refused(422, "POST", "/api/v1/baselines/"+view.ID+"/accept", map[string]any{"kit_id": meterID, "version": 2})
 	load := p.Parts[1].KitID
 	c.refused(422, "POST", "/api/v1/baselines/"+view.ID+"/accept", map[string]any{"kit_id": load, "version": 1})
-	base["meters"] = []store.PathPart{{KitID: load}}
+	base["meters"] = []record.PathPart{{KitID: load}}
 	c.refused(422, "POST", "/api/v1/baselines", base)
-	base["meters"] = []store.PathPart{{KitID: uuid.NewString()}}
+	base["meters"] = []record.PathPart{{KitID: uuid.NewString()}}
 	c.refused(422, "POST", "/api/v1/baselines", base)
 	if status, _ := c.call("POST", "/api/v1/baselines/"+uuid.NewString()+"/accept", map[string]any{"kit_id": meterID, "version": 2}); status != 404 {
 		t.Errorf("%d", status)
@@ -409,12 +411,12 @@ func TestExportIsImported(t *testing.T) {
 	retired := c.bench().Kit[1]
 	c.ok("PUT", "/api/v1/kit/"+retired.ID, KitWrite{Version: 1, Name: retired.Name, Spec: retired.Spec, Retired: true}, nil)
 	_, text := c.call("GET", "/api/v1/bench/export", nil)
-	var file BenchFile
+	var file app.BenchFile
 	if err := json.Unmarshal(text, &file); err != nil || len(file.Kit) != 4 || len(file.Paths) != 2 || len(file.Stacks) != 1 {
 		t.Fatalf("%v %s", err, text)
 	}
 	empty, _ := serve(t)
-	var found ImportFound
+	var found app.ImportFound
 	empty.ok("POST", "/api/v1/bench/import?try=true", json.RawMessage(text), &found)
 	if len(found.Added) != 6 || found.Written {
 		t.Errorf("%+v", found)
@@ -451,7 +453,7 @@ func TestExportIsImported(t *testing.T) {
 	}
 	for spoil, want := range map[string][2]string{
 		"kit[0].spec.element.max_w":   {`"max_w": 50`, `"max_w": 0`},
-		"format":                      {benchFormat, "something else"},
+		"format":                      {app.BenchFormat, "something else"},
 		"kit[0].spec.nobody":          {`"spec": {`, `"spec": {"nobody": 1,`},
 		"kit[0].id":                   {`"id": "` + file.Kit[0].ID, `"id": "no`},
 		"stacks[0].measured.table[0]": {`"db": 0.2`, `"db": -1`},
@@ -488,10 +490,10 @@ func TestVoidNamesTheMeterThatWouldDo(t *testing.T) {
 	lo, hi := 1e6, 60e6
 	needle := kit.Typical(kit.ThroughMeter)
 	needle.Meter.FromHz, needle.Meter.ToHz = &lo, &hi
-	p := c.keep("wrong meter", store.PathPart{KitID: c.item("needle", needle).ID})
+	p := c.keep("wrong meter", record.PathPart{KitID: c.item("needle", needle).ID})
 	r := c.begin()
-	var got dossier.Reading
-	c.ok("POST", "/api/v1/reviews/"+r.ID+"/readings/preview", map[string]any{"band": "2m", "level": "High", "mode": "FM", "frequency_hz": 146.52e6, "text": "1", "path_id": p.ID}, &got)
+	var got powerkind.Reading
+	c.ok("POST", "/api/v1/reviews/"+r.ID+"/measure/power/preview", map[string]any{"band": "2m", "level": "High", "mode": "FM", "frequency_hz": 146.52e6, "draft": map[string]string{"text": "1"}, "path_id": p.ID}, &got)
 	if got.Counts || !strings.HasSuffix(got.WhyNot, "this would do: meter") {
 		t.Errorf("%q", got.WhyNot)
 	}
@@ -500,11 +502,11 @@ func TestVoidNamesTheMeterThatWouldDo(t *testing.T) {
 // BenchmarkStaircase: 20 parts at 10 multiples, from the request to the answer.
 func BenchmarkStaircase(b *testing.B) {
 	c, _ := serve(b)
-	var parts []store.PathPart
+	var parts []record.PathPart
 	for i := range 19 {
-		parts = append(parts, store.PathPart{KitID: c.pad(fmt.Sprint("pad ", i), 2.5, 25).ID})
+		parts = append(parts, record.PathPart{KitID: c.pad(fmt.Sprint("pad ", i), 2.5, 25).ID})
 	}
-	parts = append(parts, store.PathPart{KitID: c.item("analyzer", analyzerSpec(10)).ID})
+	parts = append(parts, record.PathPart{KitID: c.item("analyzer", analyzerSpec(10)).ID})
 	ask := map[string]any{"draft": map[string]any{"name": "long", "parts": parts}, "levels": []map[string]any{{"name": "High", "w": 5}}}
 	for b.Loop() {
 		stairs(c, ask)

@@ -9,9 +9,6 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 )
 
-// maxBody is the largest body taken: a sweep of 64 MiB and what is round it.
-const maxBody = 66 << 20
-
 type computeIn struct {
 	RawBody []byte `contentType:"application/json"`
 }
@@ -28,7 +25,7 @@ func (s *Server) registerCompute(api huma.API) {
 		path := "/api/v1/compute/" + v.Name
 		huma.Register(api, huma.Operation{
 			OperationID: "compute-" + v.Name, Method: http.MethodPost, Path: path,
-			Summary: v.Summary, Tags: []string{"compute"}, MaxBodyBytes: maxBody, SkipValidateBody: true,
+			Summary: v.Summary, Tags: []string{"compute"}, MaxBodyBytes: maxBody, BodyReadTimeout: -1, SkipValidateBody: true,
 			Errors: []int{http.StatusUnprocessableEntity},
 		}, func(_ context.Context, in *computeIn) (*computeOut, error) {
 			out, err := s.engine.Run(v.Name, in.RawBody)

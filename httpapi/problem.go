@@ -8,6 +8,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"talloak/app"
 	"talloak/core/problem"
 	"talloak/store"
 )
@@ -39,7 +40,7 @@ func init() {
 	huma.DefaultArrayNullable = false
 	huma.NewError = func(status int, message string, errs ...error) huma.StatusError {
 		if status >= 500 {
-			return newProblem(status, "Something went wrong here", "The server's log says more. What you sent was not written.")
+			return newProblem(status, "Something went wrong here", "The server's log says more. What you sent may have been written or not: sending the very same again is safe.")
 		}
 		if status == http.StatusRequestEntityTooLarge {
 			return newProblem(status, "Too large", "This is larger than is read here and was refused before it was read whole. Items of kit and benches may have 4 MiB with the files on them, sweeps 64 MiB.")
@@ -64,6 +65,7 @@ func init() {
 // answer turns an error of the inner rooms into a Problem.
 func answer(err error) error {
 	var refused *problem.Error
+	var said *Problem
 	switch {
 	case err == nil:
 		return nil
@@ -71,6 +73,14 @@ func answer(err error) error {
 		return &Problem{problem.Refused(refused)}
 	case errors.Is(err, store.ErrNotFound):
 		return newProblem(http.StatusNotFound, "Not found", "There is no such thing here; it may never have been written.")
+	case errors.As(err, &said):
+		return said
+	case errors.Is(err, store.ErrAway):
+		slog.Warn("the database does not answer", "error", err)
+		return newProblem(http.StatusServiceUnavailable, "The database does not answer", "What you sent may have been written or not. It is safe to send the very same again, which is done by itself where you typed it.")
+	case errors.Is(err, app.ErrPathChanged):
+		return newProblem(http.StatusConflict, "The path was changed", "The path was changed since its figures were shown. Look at them again; what you typed is still with you.",
+			problem.Field{Field: "wiring", Detail: "is not any more what was seen"})
 	case errors.Is(err, store.ErrStale):
 		return newProblem(http.StatusConflict, "Changed meanwhile", "This was changed elsewhere since you read it. Read it again; what you typed is still with you.",
 			problem.Field{Field: "version", Detail: "is no longer the newest"})

@@ -2,15 +2,17 @@ package httpapi
 
 import (
 	"context"
-	"net/http"
+	"encoding/base64"
+	"encoding/json"
 	"time"
 
-	"github.com/danielgtaylor/huma/v2"
-
+	"talloak/app"
+	"talloak/core/board"
 	"talloak/core/claims"
-	"talloak/core/decision"
+	"talloak/core/measure"
 	"talloak/core/problem"
-	"talloak/dossier"
+	"talloak/core/record"
+	"talloak/core/wiring"
 	"talloak/store"
 )
 
@@ -21,108 +23,166 @@ type ReviewView struct {
 	CreatedAt time.Time           `json:"created_at"`
 	UpdatedAt time.Time           `json:"updated_at"`
 	Title     string              `json:"title"`
-	Subject   store.Subject       `json:"subject"`
-	Claims    []dossier.ClaimLine `json:"claims"`
-	Cells     []claims.Cell       `json:"cells"`
-	Rules     store.Rules         `json:"rules"`
+	Subject   record.Subject      `json:"subject"`
+	Claims    []measure.ClaimLine `json:"claims"`
+	Cells     []NamedCell         `json:"cells"`
+	Bands     []NamedCell         `json:"bands"`
+	Rules     record.Rules        `json:"rules"`
 	Editions  []EditionView       `json:"editions"`
-	Readings  int                 `json:"readings"`
-	Sweeps    int                 `json:"sweeps"`
+	Stages    []board.Stage       `json:"stages"`
+}
+
+// NamedCell is a box of the matrix and what it is called.
+type NamedCell struct {
+	claims.Cell
+	Name string `json:"name"`
 }
 
 // ReviewSummary is a review in the list, with the ruling as it stands.
 type ReviewSummary struct {
-	ID        string         `json:"id"`
-	Title     string         `json:"title"`
-	Changes   string         `json:"changes"`
-	UpdatedAt time.Time      `json:"updated_at"`
-	Power     decision.Whole `json:"power"`
-	Emissions decision.Whole `json:"emissions"`
-	Headline  string         `json:"headline"`
-	Editions  int            `json:"editions"`
+	ID        string    `json:"id"`
+	Changes   string    `json:"changes"`
+	UpdatedAt time.Time `json:"updated_at"`
+	Editions  int       `json:"editions"`
+	app.Summary
+}
+
+// ReviewPage is a page of the list. Next is what to ask with for the one after it, empty
+// at the end.
+type ReviewPage struct {
+	Reviews []ReviewSummary `json:"reviews"`
+	Next    string          `json:"next"`
 }
 
 // ReviewWrite is what a person says of a review.
 type ReviewWrite struct {
-	Subject store.Subject `json:"subject"`
-	Claims  []store.Claim `json:"claims"`
-	Rules   store.Rules   `json:"rules"`
+	Subject record.Subject `json:"subject"`
+	Claims  []record.Claim `json:"claims" maxItems:"100"`
+	Rules   record.Rules   `json:"rules"`
 }
 
-// DefaultRules are those of a new review.
-var DefaultRules = store.Rules{
-	RuleBook: "us-amateur", DecisionRule: string(decision.Guarded), Scheme: string(claims.Tolerance),
-	ToleranceDB: claims.DefaultToleranceDB, PassPercent: claims.DefaultPassPercent, BandwidthHz: 16000,
-}
-
-// IDPath is the id in an address. It is exported because only then is it read
-// where it is embedded.
+// IDPath is the id in an address. It is exported because only then is it read where it
+// is embedded.
 type IDPath struct {
 	ID string `path:"id" format:"uuid"`
 }
 
 type body[T any] struct{ Body T }
 
-func (s *Server) registerReviews(api huma.API) {
-	huma.Register(api, huma.Operation{OperationID: "list-reviews", Method: http.MethodGet, Path: "/api/v1/reviews", Summary: "All reviews, the newest change first", Tags: []string{"reviews"}},
-		func(ctx context.Context, _ *struct{}) (*body[[]ReviewSummary], error) { return s.listReviews(ctx) })
-	huma.Register(api, huma.Operation{OperationID: "add-review", Method: http.MethodPost, Path: "/api/v1/reviews", Summary: "Start a review under an id made by the client", Tags: []string{"reviews"}, DefaultStatus: http.StatusCreated},
-		func(ctx context.Context, in *struct {
-			Body struct {
-				ID      string        `json:"id" format:"uuid"`
-				Subject store.Subject `json:"subject"`
-			}
-		}) (*body[ReviewView], error) {
-			row := &store.Review{ID: in.Body.ID, RequestHash: store.Fingerprint(in.Body), Subject: in.Body.Subject, Claims: []store.Claim{}, Rules: DefaultRules}
-			if _, err := s.store.AddReview(ctx, row); err != nil {
-				return nil, answer(err)
-			}
-			return s.viewReview(ctx, row.ID)
-		})
-	huma.Register(api, huma.Operation{OperationID: "get-review", Method: http.MethodGet, Path: "/api/v1/reviews/{id}", Summary: "One review", Tags: []string{"reviews"}},
-		func(ctx context.Context, in *IDPath) (*body[ReviewView], error) { return s.viewReview(ctx, in.ID) })
-	huma.Register(api, huma.Operation{OperationID: "change-review", Method: http.MethodPut, Path: "/api/v1/reviews/{id}", Summary: "Write a review on the version it was read at; 409 when it is stale", Tags: []string{"reviews"}},
-		func(ctx context.Context, in *struct {
-			IDPath
-			Body struct {
-				Version int `json:"version"`
-				ReviewWrite
-			}
-		}) (*body[ReviewView], error) {
-			if _, ok := s.books(in.Body.Rules.RuleBook); !ok {
-				return nil, answer(problem.New("rules.rule_book", "there is no rule book %q here", in.Body.Rules.RuleBook))
-			}
-			if swr := in.Body.Rules.SourceSWR; swr != 0 && swr < 1 {
-				return nil, answer(problem.New("rules.source_swr", "give an SWR of 1 or more, or 0 for the typical value"))
-			}
-			row := &store.Review{ID: in.ID, Version: in.Body.Version, Subject: in.Body.Subject, Claims: in.Body.Claims, Rules: in.Body.Rules}
-			if err := s.store.ChangeReview(ctx, row); err != nil {
-				return nil, answer(err)
-			}
-			return s.viewReview(ctx, in.ID)
-		})
-	huma.Register(api, huma.Operation{OperationID: "get-board", Method: http.MethodGet, Path: "/api/v1/reviews/{id}/board", Summary: "The ruling on a review, by its own rules or by others to try", Tags: []string{"reviews"}},
-		func(ctx context.Context, in *struct {
-			IDPath
-			RuleBook     string `query:"rule_book"`
-			DecisionRule string `query:"decision_rule" enum:"guarded,simple"`
-			Scheme       string `query:"scheme" enum:"tolerance,percent"`
+type nothing struct{}
 
-			SourceSWR float64 `query:"source_swr" default:"-1" minimum:"-1" doc:"The radio's own SWR at its harmonics, 0 for the typical one; -1 leaves that of the review"`
-		}) (*body[dossier.Board], error) {
-			d, err := s.open(ctx, in.ID, store.WithTraces, func(r *store.Rules) {
-				replace(&r.RuleBook, in.RuleBook)
-				replace(&r.DecisionRule, in.DecisionRule)
-				replace(&r.Scheme, in.Scheme)
-				if in.SourceSWR >= 0 {
-					r.SourceSWR = in.SourceSWR
-				}
-			})
-			if err != nil {
-				return nil, answer(err)
-			}
-			return &body[dossier.Board]{d.Board(false)}, nil
-		})
+type pageAsked struct {
+	After string `query:"after" doc:"What the page before gave as next"`
+	Limit int    `query:"limit" default:"30" minimum:"1" maximum:"200"`
+}
+
+func (s *Server) listReviews(ctx context.Context, in *pageAsked) (*body[ReviewPage], error) {
+	var after *store.Place
+	if in.After != "" {
+		text, err := base64.RawURLEncoding.DecodeString(in.After)
+		if err == nil {
+			err = json.Unmarshal(text, &after)
+		}
+		if err != nil {
+			return nil, problem.New("after", "give what the page before gave as next")
+		}
+	}
+	rows, err := s.app.Reviews(ctx, after, in.Limit)
+	if err != nil {
+		return nil, err
+	}
+	out := ReviewPage{Reviews: make([]ReviewSummary, len(rows))}
+	for i, r := range rows {
+		out.Reviews[i] = ReviewSummary{r.Review.ID, r.Review.Subject.Changes, r.Review.UpdatedAt, r.Editions, r.Says}
+	}
+	if n := len(rows); n == in.Limit {
+		place, err := json.Marshal(store.Place{UpdatedAt: rows[n-1].Review.UpdatedAt, ID: rows[n-1].Review.ID})
+		if err != nil {
+			return nil, err
+		}
+		out.Next = base64.RawURLEncoding.EncodeToString(place)
+	}
+	return &body[ReviewPage]{out}, nil
+}
+
+type reviewStarted struct {
+	Body struct {
+		ID      string         `json:"id" format:"uuid"`
+		Subject record.Subject `json:"subject"`
+	}
+}
+
+func (s *Server) addReview(ctx context.Context, in *reviewStarted) (*body[ReviewView], error) {
+	if err := s.app.StartReview(ctx, in.Body.ID, in.Body.Subject); err != nil {
+		return nil, err
+	}
+	return s.getReview(ctx, &IDPath{in.Body.ID})
+}
+
+type reviewChanged struct {
+	IDPath
+	Body struct {
+		Version int `json:"version"`
+		ReviewWrite
+	}
+}
+
+func (s *Server) changeReview(ctx context.Context, in *reviewChanged) (*body[ReviewView], error) {
+	w := in.Body
+	if err := s.app.ChangeReview(ctx, app.ReviewChange{ID: in.ID, Version: w.Version, Subject: w.Subject, Claims: w.Claims, Rules: w.Rules}); err != nil {
+		return nil, err
+	}
+	return s.getReview(ctx, &in.IDPath)
+}
+
+func (s *Server) getReview(ctx context.Context, in *IDPath) (*body[ReviewView], error) {
+	r, err := s.app.Open(ctx, in.ID, store.WithoutTraces, nil)
+	if err != nil {
+		return nil, err
+	}
+	editions, err := s.app.Store.Editions(ctx, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	out := ReviewView{
+		ID: r.ID, Version: r.Version, CreatedAt: r.CreatedAt, UpdatedAt: r.UpdatedAt, Title: r.Title(), Subject: r.Subject, Claims: r.Lines,
+		Cells: namedCells(r, r.Cells), Bands: namedCells(r, r.Bands()), Rules: r.Review.Rules, Editions: []EditionView{}, Stages: board.Stages(r, len(editions)),
+	}
+	for _, e := range editions {
+		out.Editions = append(out.Editions, viewEdition(e))
+	}
+	return &body[ReviewView]{out}, nil
+}
+
+func namedCells(r *measure.Review, cells []claims.Cell) []NamedCell {
+	out := []NamedCell{}
+	for _, c := range cells {
+		out = append(out, NamedCell{c, r.BoxName(c)})
+	}
+	return out
+}
+
+type boardAsked struct {
+	IDPath
+	RuleBook     string  `query:"rule_book"`
+	DecisionRule string  `query:"decision_rule" enum:"guarded,simple"`
+	Scheme       string  `query:"scheme" enum:"tolerance,percent"`
+	SourceSWR    float64 `query:"source_swr" default:"-1" minimum:"-1" doc:"The radio's own SWR at its harmonics, 0 for the typical one; -1 leaves that of the review"`
+}
+
+func (s *Server) getBoard(ctx context.Context, in *boardAsked) (*body[board.Board], error) {
+	r, err := s.app.Open(ctx, in.ID, store.WithTraces, func(r *record.Rules) {
+		replace(&r.RuleBook, in.RuleBook)
+		replace(&r.DecisionRule, in.DecisionRule)
+		replace(&r.Scheme, in.Scheme)
+		if in.SourceSWR >= 0 {
+			r.SourceSWR = in.SourceSWR
+		}
+	})
+	if err != nil {
+		return nil, err
+	}
+	return &body[board.Board]{board.Of(r, false)}, nil
 }
 
 func replace(to *string, v string) {
@@ -131,63 +191,21 @@ func replace(to *string, v string) {
 	}
 }
 
-// open reads a review and works it out; try may change the rules for this look.
-func (s *Server) open(ctx context.Context, id string, traces store.Traces, try func(*store.Rules)) (*dossier.Dossier, error) {
-	r, err := s.store.Review(ctx, id)
+// KeyingAsk is what will be keyed, into which kept path.
+type KeyingAsk struct {
+	record.Keyed
+	PathID string `json:"path_id" format:"uuid"`
+}
+
+type keyingAsked struct {
+	IDPath
+	Body KeyingAsk
+}
+
+func (s *Server) getKeying(ctx context.Context, in *keyingAsked) (*body[wiring.Staircase], error) {
+	out, err := s.app.Staircase(ctx, in.ID, in.Body.Keyed, in.Body.PathID)
 	if err != nil {
 		return nil, err
 	}
-	facts, err := s.store.Facts(ctx, id, traces)
-	if err != nil {
-		return nil, err
-	}
-	rules := r.Rules
-	if try != nil {
-		try(&rules)
-	}
-	return dossier.Open(r, facts, rules, s.books)
-}
-
-func (s *Server) listReviews(ctx context.Context) (*body[[]ReviewSummary], error) {
-	rows, err := s.store.Reviews(ctx)
-	if err != nil {
-		return nil, answer(err)
-	}
-	out := make([]ReviewSummary, 0, len(rows))
-	for i := range rows {
-		d, err := s.open(ctx, rows[i].ID, store.WithTraces, nil)
-		if err != nil {
-			return nil, answer(err)
-		}
-		editions, err := s.store.Editions(ctx, rows[i].ID)
-		if err != nil {
-			return nil, answer(err)
-		}
-		b := d.Board(false)
-		out = append(out, ReviewSummary{rows[i].ID, b.Title, rows[i].Subject.Changes, rows[i].UpdatedAt, b.Power, b.Emissions, b.Headline, len(editions)})
-	}
-	return &body[[]ReviewSummary]{out}, nil
-}
-
-func (s *Server) viewReview(ctx context.Context, id string) (*body[ReviewView], error) {
-	d, err := s.open(ctx, id, store.WithoutTraces, nil)
-	if err != nil {
-		return nil, answer(err)
-	}
-	editions, err := s.store.Editions(ctx, id)
-	if err != nil {
-		return nil, answer(err)
-	}
-	r := d.Review
-	out := ReviewView{
-		ID: r.ID, Version: r.Version, CreatedAt: r.CreatedAt, UpdatedAt: r.UpdatedAt, Title: d.Title(), Subject: r.Subject,
-		Claims: d.Lines, Cells: d.Cells, Rules: r.Rules, Editions: []EditionView{}, Readings: len(d.Readings()), Sweeps: d.SweepCount(),
-	}
-	if out.Cells == nil {
-		out.Cells = []claims.Cell{}
-	}
-	for _, e := range editions {
-		out.Editions = append(out.Editions, viewEdition(e))
-	}
-	return &body[ReviewView]{out}, nil
+	return &body[wiring.Staircase]{*out}, nil
 }

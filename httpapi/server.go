@@ -3,47 +3,59 @@ package httpapi
 import (
 	"encoding/json"
 	"io/fs"
+	"log/slog"
 	"net/http"
 	"path"
 	"reflect"
 	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
-	"github.com/danielgtaylor/huma/v2/adapters/humago"
 	"github.com/labstack/echo/v5"
+	"github.com/labstack/echo/v5/middleware"
 
+	"talloak/app"
 	"talloak/core/compute"
-	"talloak/core/rulebook"
-	"talloak/store"
 )
 
 // Server holds what the handlers need.
 type Server struct {
-	store  *store.Store
+	app    *app.App
 	engine *compute.Engine
-	books  func(id string) (*rulebook.Book, bool)
-	ids    []string
+	log    *slog.Logger
 }
 
-// New is the whole application over HTTP: the API, its description and the
-// front end. Files are the built front end.
-func New(s *store.Store, engine *compute.Engine, books func(id string) (*rulebook.Book, bool), ids []string, files fs.FS) *echo.Echo {
-	srv := &Server{s, engine, books, ids}
-	mux := http.NewServeMux()
-	srv.register(humago.New(mux, config()))
-	e := echo.NewWithConfig(echo.Config{NoGroupAutoRegister404Routes: true})
-	// A page from elsewhere, open in the same browser, may not write here.
-	guard := http.NewCrossOriginProtection()
-	guard.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
-		writeProblem(w, newProblem(http.StatusForbidden, "Refused", "Writes from a page of another site are refused."))
-	}))
-	e.Any("/api/*", echo.WrapHandler(guard.Handler(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		if _, pattern := mux.Handler(r); pattern == "" {
-			writeProblem(w, newProblem(http.StatusNotFound, "Not found", "There is no such address in this API."))
-			return
-		}
-		mux.ServeHTTP(w, r)
-	}))))
+// Options say who may reach the server. Hosts are names under which pages may ask for it
+// beside those of loopback; Password, where it is not empty, is asked for first.
+type Options struct {
+	Hosts    []string
+	Password string
+	Log      *slog.Logger
+}
+
+// New is the whole application over HTTP: the API, its description and the front end.
+// Files are the built front end.
+func New(a *app.App, engine *compute.Engine, files fs.FS, o Options) *echo.Echo {
+	if o.Log == nil {
+		o.Log = slog.New(slog.DiscardHandler)
+	}
+	srv := &Server{a, engine, o.Log}
+	e := echo.NewWithConfig(echo.Config{NoGroupAutoRegister404Routes: true, HTTPErrorHandler: srv.fail})
+	e.Use(
+		srv.logged(),
+		middleware.RecoverWithConfig(middleware.RecoverConfig{DisablePrintStack: true}),
+		middleware.SecureWithConfig(middleware.SecureConfig{
+			ContentTypeNosniff: "nosniff", XFrameOptions: "SAMEORIGIN", ReferrerPolicy: "same-origin", ContentSecurityPolicy: appPolicy,
+		}),
+		allowHosts(o.Hosts),
+		sameOrigin(),
+		byProgress(),
+		middleware.BodyLimit(maxBody),
+		middleware.GzipWithConfig(middleware.GzipConfig{MinLength: 1024, Skipper: streams}),
+	)
+	if o.Password != "" {
+		logIn(e, o.Password)
+	}
+	srv.register(e)
 	front := echo.WrapHandler(frontEnd(files))
 	e.GET("/*", front)
 	e.HEAD("/*", front)
@@ -51,11 +63,8 @@ func New(s *store.Store, engine *compute.Engine, books func(id string) (*ruleboo
 }
 
 // Description is the OpenAPI document; it needs no database.
-func Description(engine *compute.Engine) *huma.OpenAPI {
-	mux := http.NewServeMux()
-	api := humago.New(mux, config())
-	(&Server{engine: engine}).register(api)
-	return api.OpenAPI()
+func Description(engine *compute.Engine, a *app.App) *huma.OpenAPI {
+	return (&Server{app: a, engine: engine, log: slog.New(slog.DiscardHandler)}).register(echo.New()).OpenAPI()
 }
 
 func config() huma.Config {
@@ -73,32 +82,51 @@ func schemaName(t reflect.Type, hint string) string {
 	for t.Kind() == reflect.Pointer || t.Kind() == reflect.Slice {
 		t = t.Elem()
 	}
-	if room := path.Base(t.PkgPath()); t.Name() != "" && room != "httpapi" && room != "." {
+	if room := path.Base(t.PkgPath()); t.Name() != "" && room != "httpapi" && room != "app" && room != "." {
 		return strings.ToUpper(room[:1]) + room[1:] + name
 	}
 	return name
 }
 
-func (s *Server) register(api huma.API) {
-	s.registerCompute(api)
-	s.registerReviews(api)
-	s.registerBench(api)
-	s.registerMeasurements(api)
-	s.registerEditions(api)
+// fail answers what no handler answered: a route that is not there, a body too large, a
+// panic.
+func (s *Server) fail(c *echo.Context, err error) {
+	status := echo.StatusCode(err)
+	if status == 0 || status >= 500 {
+		s.log.Error("request failed", "method", c.Request().Method, "path", c.Path(), "error", err)
+		status = http.StatusInternalServerError
+	}
+	p := huma.NewError(status, "").(*Problem)
+	switch status {
+	case http.StatusNotFound:
+		p = newProblem(status, "Not found", "There is no such address in this API.")
+	case http.StatusMethodNotAllowed:
+		p = newProblem(status, "Not done that way", "This address is there, but not for "+c.Request().Method+".")
+	}
+	writeProblem(c, p)
 }
 
-func writeProblem(w http.ResponseWriter, p *Problem) {
-	w.Header().Set("Content-Type", p.ContentType(""))
-	w.WriteHeader(p.Status)
-	_ = json.NewEncoder(w).Encode(p)
+func writeProblem(c *echo.Context, p *Problem) {
+	if r, err := echo.UnwrapResponse(c.Response()); err == nil && r.Committed {
+		return
+	}
+	c.Response().Header().Set("Content-Type", p.ContentType(""))
+	_ = c.JSON(p.Status, p)
 }
 
-// frontEnd serves the built files; any other address is a place inside the
-// application, which finds its own way.
+// frontEnd serves the built files; any other address is a place inside the application,
+// which finds its own way.
 func frontEnd(files fs.FS) http.Handler {
 	static := http.FileServerFS(files)
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		name := strings.TrimPrefix(r.URL.Path, "/")
+		if strings.HasPrefix(name, "api/") {
+			p := newProblem(http.StatusNotFound, "Not found", "There is no such address in this API.")
+			w.Header().Set("Content-Type", p.ContentType(""))
+			w.WriteHeader(p.Status)
+			_ = json.NewEncoder(w).Encode(p)
+			return
+		}
 		if info, err := fs.Stat(files, name); err == nil && !info.IsDir() {
 			if strings.HasPrefix(name, "assets/") {
 				w.Header().Set("Cache-Control", "public, max-age=31536000, immutable")

@@ -8,8 +8,8 @@ import (
 	"time"
 
 	"talloak/core/judge"
+	"talloak/core/measure/emissions"
 	"talloak/core/units"
-	"talloak/dossier"
 )
 
 // Figures are rounded here and nowhere before: watts to three significant
@@ -73,7 +73,7 @@ func interest(v string) string {
 	}[v]
 }
 
-func productName(p judge.Product) string { return dossier.ProductName(p) }
+func productName(p judge.Product) string { return emissions.ProductName(p) }
 
 func sinceDecided(by *string) string {
 	if by == nil {

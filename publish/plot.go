@@ -6,8 +6,8 @@ import (
 	"math"
 	"strings"
 
+	"talloak/core/measure/emissions"
 	"talloak/core/units"
-	"talloak/dossier"
 )
 
 // The size of a plot in the page, in CSS pixels.
@@ -18,7 +18,7 @@ const (
 
 // plot draws the sweeps of a box at the connector: trace in ink, the limit as a
 // ceiling with the forbidden region washed, what was not examined hatched.
-func plot(e dossier.Emissions) template.HTML {
+func plot(e emissions.Ruling) template.HTML {
 	ax, ok := axesOf(e)
 	if !ok {
 		return ""
@@ -49,7 +49,7 @@ const (
 
 // strip draws how far was looked: filled where examined, hatched where blind, empty
 // where nobody looked.
-func (a axes) strip(b *strings.Builder, e dossier.Emissions) {
+func (a axes) strip(b *strings.Builder, e emissions.Ruling) {
 	if e.Ruling == nil {
 		return
 	}
@@ -89,7 +89,7 @@ func (a axes) y(l float64) float64 {
 	return padT + (a.high-l)/(a.high-a.low)*(plotH-padT-pB)
 }
 
-func axesOf(e dossier.Emissions) (axes, bool) {
+func axesOf(e emissions.Ruling) (axes, bool) {
 	a := axes{math.Inf(1), math.Inf(-1), math.Inf(1), math.Inf(-1)}
 	for _, s := range e.Sweeps {
 		if s.Standing != "in-force" {
@@ -109,7 +109,7 @@ func axesOf(e dossier.Emissions) (axes, bool) {
 // aside is how far from the carrier the ceiling is drawn at least, in pixels.
 const aside = 6
 
-func (a axes) ceiling(b *strings.Builder, e dossier.Emissions) {
+func (a axes) ceiling(b *strings.Builder, e emissions.Ruling) {
 	for _, p := range e.Ceiling {
 		if p.LimitDBm == nil {
 			continue
@@ -129,7 +129,7 @@ func (a axes) ceiling(b *strings.Builder, e dossier.Emissions) {
 }
 
 // unexamined hatches what lies outside the examined stretches.
-func (a axes) unexamined(b *strings.Builder, e dossier.Emissions) {
+func (a axes) unexamined(b *strings.Builder, e emissions.Ruling) {
 	if e.Ruling == nil {
 		return
 	}
@@ -172,7 +172,7 @@ func (a axes) grid(b *strings.Builder, carrier float64) {
 	}
 }
 
-func (a axes) trace(b *strings.Builder, s dossier.SweepView, class string) {
+func (a axes) trace(b *strings.Builder, s emissions.SweepView, class string) {
 	fmt.Fprintf(b, `<path class="%s" d="`, class)
 	pen := "M"
 	for _, p := range s.Picture {

@@ -5,10 +5,12 @@ import (
 	"strings"
 
 	"talloak/core/decision"
+	"talloak/core/measure/emissions"
+	"talloak/core/measure/power"
 	"talloak/core/reading"
 	"talloak/core/uncertainty"
 	"talloak/core/units"
-	"talloak/dossier"
+	"talloak/core/wiring"
 )
 
 // spoken is how a verdict is shown.
@@ -68,7 +70,7 @@ func terms(d Document) []Term {
 }
 
 // typedOut spells out what was typed for a reading.
-func typedOut(r dossier.Reading) string {
+func typedOut(r power.Reading) string {
 	e := r.Entry
 	var out []string
 	if len(e.Readings) > 0 {
@@ -123,9 +125,9 @@ type figureBudget struct {
 	Combined float64 // expanded, percent of the power
 }
 
-func way(r dossier.Reading) refer {
+func way(r power.Reading) refer {
 	out := refer{Path: r.Through.Name}
-	meter, before := dossier.MeterAndBefore(r.Through)
+	meter, before := wiring.MeterAndBefore(r.Through)
 	out.Meter = meter
 	if before != nil {
 		if loss, ok := before.LossAt(units.Hertz(r.FrequencyHz)); ok {
@@ -144,7 +146,7 @@ func way(r dossier.Reading) refer {
 }
 
 // carrierWords says what the carrier's power is, and from where.
-func carrierWords(e dossier.Emissions, readings []dossier.Reading) string {
+func carrierWords(e emissions.Ruling, readings []power.Reading) string {
 	r := e.Ruling
 	if r == nil || r.CarrierDBm == nil {
 		return "The carrier's power is not known."

@@ -103,3 +103,22 @@ pg_start() { # PORT [more options]
 pg_stop() { pg_run "$pgbin/pg_ctl" -D "$pgdata" -m fast -w stop >/dev/null 2>&1 || true; }
 
 pg_running() { pg_run "$pgbin/pg_ctl" -D "$pgdata" status >/dev/null 2>&1; }
+
+# pg_role PORT PASSWORD: the application's own role, which is no superuser, and a database
+# that is its; one made before there was such a role becomes its too.
+pg_role() {
+  local sql=("$pgbin/psql" -h 127.0.0.1 -p "$1" -U talloak -v ON_ERROR_STOP=1 -Atq)
+  "${sql[@]}" -d postgres -v password="$2" <<'SQL' >/dev/null || fail "could not make the application's database role"
+SELECT 'CREATE ROLE talloak_app LOGIN NOSUPERUSER NOCREATEDB NOCREATEROLE' WHERE NOT EXISTS (SELECT 1 FROM pg_roles WHERE rolname = 'talloak_app') \gexec
+ALTER ROLE talloak_app PASSWORD :'password';
+SELECT 'CREATE DATABASE talloak OWNER talloak_app' WHERE NOT EXISTS (SELECT 1 FROM pg_database WHERE datname = 'talloak') \gexec
+ALTER DATABASE talloak OWNER TO talloak_app;
+SQL
+  "${sql[@]}" -d talloak <<'SQL' >/dev/null || fail "could not give the database to the application's role"
+ALTER SCHEMA public OWNER TO talloak_app;
+SELECT format('ALTER %s %s OWNER TO talloak_app', CASE relkind WHEN 'S' THEN 'SEQUENCE' ELSE 'TABLE' END, oid::regclass)
+  FROM pg_class c WHERE relnamespace = 'public'::regnamespace AND relowner <> 'talloak_app'::regrole
+  AND (relkind = 'r' OR relkind = 'S' AND NOT EXISTS (SELECT 1 FROM pg_depend d WHERE d.objid = c.oid AND d.deptype IN ('i', 'a'))) \gexec
+SELECT format('ALTER FUNCTION %s OWNER TO talloak_app', oid::regprocedure) FROM pg_proc WHERE pronamespace = 'public'::regnamespace AND proowner <> 'talloak_app'::regrole \gexec
+SQL
+}

@@ -10,30 +10,31 @@ import (
 
 	"talloak/core/kit"
 	"talloak/core/path"
+	"talloak/core/record"
 	"talloak/store"
 	"talloak/store/storetest"
 )
 
-func item(name string) store.KitItem {
+func item(name string) record.Item {
 	spec := kit.Typical(kit.Attenuator)
 	spec.Element.Kind = path.Attenuator
-	return store.KitItem{ID: uuid.NewString(), Name: name, Spec: spec}
+	return record.Item{ID: uuid.NewString(), Name: name, Spec: spec}
 }
 
 func TestThroughIsACopyInOrder(t *testing.T) {
 	s := storetest.Open(t)
 	a, b, supply := item("a"), item("b"), item("supply")
 	supply.Spec = kit.Typical(kit.Supply)
-	p := store.Path{ID: uuid.NewString(), Name: "p", Socket: "upper", Parts: []store.PathPart{{KitID: b.ID, Setting: "20 dB"}, {KitID: a.ID}, {KitID: b.ID}}, AppliedOffsetDB: 40,
-		Supply: &store.PathSupply{KitID: supply.ID, SetV: 13.8}}
-	if err := s.PutBench(t.Context(), &store.Bench{Kit: []store.KitItem{a, b, supply}, Paths: []store.Path{p}}); err != nil {
+	p := record.Path{ID: uuid.NewString(), Name: "p", Socket: "upper", Parts: []record.PathPart{{KitID: b.ID, Setting: "20 dB"}, {KitID: a.ID}, {KitID: b.ID}}, AppliedOffsetDB: 40,
+		Supply: &record.PathSupply{KitID: supply.ID, SetV: 13.8}}
+	if err := s.PutBench(t.Context(), &store.Bench{Kit: []record.Item{a, b, supply}, Paths: []record.Path{p}}); err != nil {
 		t.Fatal(err)
 	}
-	got, err := s.Through(t.Context(), p.ID)
+	got, _, err := s.Through(t.Context(), p.ID)
 	if err != nil || len(got.Kit) != 3 || got.Kit[0].Name != "b" || got.Kit[0].Setting != "20 dB" || got.Kit[1].Name != "a" || got.AppliedOffsetDB != 40 || got.Socket != "upper" || got.Supply.SetV != 13.8 {
 		t.Errorf("%+v %v", got, err)
 	}
-	if _, err := s.Through(t.Context(), uuid.NewString()); !errors.Is(err, store.ErrNotFound) {
+	if _, _, err := s.Through(t.Context(), uuid.NewString()); !errors.Is(err, store.ErrNotFound) {
 		t.Errorf("no such path: %v", err)
 	}
 	p.Parts[0].KitID = uuid.NewString()
@@ -95,7 +96,7 @@ func TestItemVersions(t *testing.T) {
 	}
 	// All or nothing.
 	fresh := item("fresh")
-	if err := s.PutBench(t.Context(), &store.Bench{Kit: []store.KitItem{fresh, other}}); !errors.Is(err, store.ErrStale) {
+	if err := s.PutBench(t.Context(), &store.Bench{Kit: []record.Item{fresh, other}}); !errors.Is(err, store.ErrStale) {
 		t.Errorf("%v", err)
 	}
 	if _, err := s.KitItem(t.Context(), fresh.ID); !errors.Is(err, store.ErrNotFound) {
@@ -108,25 +109,27 @@ func TestItemVersions(t *testing.T) {
 func TestWhatIsUsedIsNotRemoved(t *testing.T) {
 	s := storetest.Open(t)
 	r := review(t, s)
-	names := map[string]func(k store.KitItem) error{
-		"a path": func(k store.KitItem) error {
-			return s.PutPath(t.Context(), &store.Path{ID: uuid.NewString(), Name: "p", Parts: []store.PathPart{{KitID: k.ID}}})
+	names := map[string]func(k record.Item) error{
+		"a path": func(k record.Item) error {
+			return s.PutPath(t.Context(), &record.Path{ID: uuid.NewString(), Name: "p", Parts: []record.PathPart{{KitID: k.ID}}})
 		},
-		"a supply of a path": func(k store.KitItem) error {
-			return s.PutPath(t.Context(), &store.Path{ID: uuid.NewString(), Name: "p", Parts: []store.PathPart{}, Supply: &store.PathSupply{KitID: k.ID, SetV: 12}})
+		"a supply of a path": func(k record.Item) error {
+			return s.PutPath(t.Context(), &record.Path{ID: uuid.NewString(), Name: "p", Parts: []record.PathPart{}, Supply: &record.PathSupply{KitID: k.ID, SetV: 12}})
 		},
-		"a reading": func(k store.KitItem) error {
-			_, err := s.AddReading(t.Context(), &store.Reading{ID: uuid.NewString(), RequestHash: "a", ReviewID: r.ID, Text: "5", Through: store.Through{Kit: []store.KitCopy{{ID: k.ID, Name: k.Name}}}})
+		"a reading": func(k record.Item) error {
+			m := measurement(r.ID)
+			m.Through.Kit = []record.KitCopy{{ID: k.ID, Name: k.Name}}
+			_, err := s.AddMeasurement(t.Context(), m, nil, "a")
 			return err
 		},
-		"a comparison": func(k store.KitItem) error {
-			_, err := s.AddBaseline(t.Context(), &store.Baseline{ID: uuid.NewString(), RequestHash: "a", Meters: []store.KitCopy{{ID: k.ID}}, Rows: []store.BaselineRow{}})
+		"a comparison": func(k record.Item) error {
+			_, err := s.AddBaseline(t.Context(), &record.Baseline{ID: uuid.NewString(), Meters: []record.KitCopy{{ID: k.ID}}, Rows: []record.BaselineRow{}}, "a")
 			return err
 		},
-		"a stack": func(k store.KitItem) error {
-			return s.PutBench(t.Context(), &store.Bench{Stacks: []store.Stack{{ID: uuid.NewString(), RequestHash: "a", Parts: []store.PathPart{{KitID: k.ID}}, Found: []path.MeasuredPoint{}}}})
+		"a stack": func(k record.Item) error {
+			return s.PutBench(t.Context(), &store.Bench{Stacks: []record.Stack{{ID: uuid.NewString(), Parts: []record.PathPart{{KitID: k.ID}}, Found: []path.MeasuredPoint{}}}})
 		},
-		"": func(store.KitItem) error { return nil },
+		"": func(record.Item) error { return nil },
 	}
 	for what, name := range names {
 		k := item("pad of " + what)
@@ -155,26 +158,26 @@ func TestWhatIsUsedIsNotRemoved(t *testing.T) {
 func TestStackCountsWhileItFits(t *testing.T) {
 	s := storetest.Open(t)
 	a, b, c := item("a"), item("b"), item("c")
-	p := store.Path{ID: uuid.NewString(), Name: "p", Parts: []store.PathPart{{KitID: a.ID}, {KitID: b.ID}, {KitID: c.ID}}}
-	if err := s.PutBench(t.Context(), &store.Bench{Kit: []store.KitItem{a, b, c}, Paths: []store.Path{p}}); err != nil {
+	p := record.Path{ID: uuid.NewString(), Name: "p", Parts: []record.PathPart{{KitID: a.ID}, {KitID: b.ID}, {KitID: c.ID}}}
+	if err := s.PutBench(t.Context(), &store.Bench{Kit: []record.Item{a, b, c}, Paths: []record.Path{p}}); err != nil {
 		t.Fatal(err)
 	}
 	p.Version = 1
 	id := uuid.NewString()
 	p.Parts[1].StackID, p.Parts[2].StackID = id, id
-	stack := store.Stack{ID: id, RequestHash: "a", MeasuredOn: "2026-11-25", Parts: p.Parts[1:], Found: []path.MeasuredPoint{{FrequencyHz: 144e6, DB: 19.6, StandardUncertaintyDB: 0.1}}}
-	again, err := s.AddStack(t.Context(), &stack, &p)
+	stack := record.Stack{ID: id, MeasuredOn: "2026-11-25", Parts: p.Parts[1:], Found: []path.MeasuredPoint{{FrequencyHz: 144e6, DB: 19.6, StandardUncertaintyDB: 0.1}}}
+	again, err := s.AddStack(t.Context(), &stack, &p, "a")
 	if err != nil || again || p.Version != 2 {
 		t.Fatalf("%v %v, version %d", again, err, p.Version)
 	}
 	twice := stack
-	if again, err := s.AddStack(t.Context(), &twice, &p); err != nil || !again {
+	if again, err := s.AddStack(t.Context(), &twice, &p, "a"); err != nil || !again {
 		t.Errorf("the same stack twice: %v %v", again, err)
 	}
 	if err := s.Exec(t.Context(), "DELETE FROM stacks"); err == nil {
 		t.Error("a measurement was deleted")
 	}
-	through := func() *store.Through {
+	through := func() *record.Through {
 		t.Helper()
 		got, err := s.ThroughOf(t.Context(), &p)
 		if err != nil {

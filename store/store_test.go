@@ -1,21 +1,24 @@
 package store_test
 
 import (
+	"bytes"
 	"errors"
-	"math"
+	"fmt"
+	"strings"
 	"sync"
 	"testing"
 
 	"github.com/google/uuid"
 
+	"talloak/core/record"
 	"talloak/store"
 	"talloak/store/storetest"
 )
 
-func review(t *testing.T, s *store.Store) *store.Review {
+func review(t *testing.T, s *store.Store) *record.Review {
 	t.Helper()
-	r := &store.Review{ID: uuid.NewString(), RequestHash: "a", Subject: store.Subject{Model: "T1"}, Claims: []store.Claim{{Text: "2m 5"}}}
-	if _, err := s.AddReview(t.Context(), r); err != nil {
+	r := &record.Review{ID: uuid.NewString(), Subject: record.Subject{Model: "T1"}, Claims: []record.Claim{{Text: "2m 5"}}}
+	if _, err := s.AddReview(t.Context(), r, "a"); err != nil {
 		t.Fatal(err)
 	}
 	return r
@@ -44,11 +47,11 @@ func TestOpenTwiceAtOnce(t *testing.T) {
 func TestReviewComesBack(t *testing.T) {
 	s := storetest.Open(t)
 	r := review(t, s)
-	again, err := s.AddReview(t.Context(), &store.Review{ID: r.ID, RequestHash: "a", Claims: []store.Claim{}})
+	again, err := s.AddReview(t.Context(), &record.Review{ID: r.ID, Claims: []record.Claim{}}, "a")
 	if err != nil || !again {
 		t.Errorf("the same request: again %v, %v", again, err)
 	}
-	if _, err := s.AddReview(t.Context(), &store.Review{ID: r.ID, RequestHash: "b", Claims: []store.Claim{}}); !errors.Is(err, store.ErrKeyReused) {
+	if _, err := s.AddReview(t.Context(), &record.Review{ID: r.ID, Claims: []record.Claim{}}, "b"); !errors.Is(err, store.ErrKeyReused) {
 		t.Errorf("another request under the key: %v", err)
 	}
 	got, err := s.Review(t.Context(), r.ID)
@@ -67,9 +70,9 @@ func TestOnlyOneOfTwoWritersWins(t *testing.T) {
 	var mu sync.Mutex
 	won, stale := 0, 0
 	var wg sync.WaitGroup
-	for range 6 {
+	for n := range 6 {
 		wg.Go(func() {
-			err := s.ChangeReview(t.Context(), &store.Review{ID: r.ID, Version: 1, Claims: []store.Claim{}})
+			err := s.ChangeReview(t.Context(), &record.Review{ID: r.ID, Version: 1, Claims: []record.Claim{{Text: fmt.Sprint("2m ", n+1)}}})
 			mu.Lock()
 			defer mu.Unlock()
 			switch {
@@ -86,32 +89,39 @@ func TestOnlyOneOfTwoWritersWins(t *testing.T) {
 	if won != 1 || stale != 5 {
 		t.Errorf("%d won, %d were stale", won, stale)
 	}
-	if err := s.ChangeReview(t.Context(), &store.Review{ID: uuid.NewString(), Version: 1}); !errors.Is(err, store.ErrNotFound) {
+	if err := s.ChangeReview(t.Context(), &record.Review{ID: uuid.NewString(), Version: 1}); !errors.Is(err, store.ErrNotFound) {
 		t.Errorf("a review that is not there: %v", err)
 	}
+}
+
+func measurement(reviewID string) *record.Measurement {
+	return &record.Measurement{ID: uuid.NewString(), Kind: "power", Format: record.Format, ReviewID: reviewID, Keyed: record.Keyed{Band: "2m", Level: "High", Mode: "FM", FrequencyHz: 1}, Through: &record.Through{}, Payload: []byte(`{"text":"5"}`)}
 }
 
 func TestStandingsNeedTheirTarget(t *testing.T) {
 	s := storetest.Open(t)
 	r, other := review(t, s), review(t, s)
-	reading := &store.Reading{ID: uuid.NewString(), RequestHash: "a", ReviewID: r.ID, Keyed: store.Keyed{Band: "2m", Level: "High", Mode: "FM", FrequencyHz: 1}}
-	if _, err := s.AddReading(t.Context(), reading); err != nil {
+	reading := measurement(r.ID)
+	if _, err := s.AddMeasurement(t.Context(), reading, nil, "a"); err != nil {
 		t.Fatal(err)
 	}
-	say := func(reviewID, target, targetID string) error {
-		_, err := s.AddStanding(t.Context(), &store.Standing{ID: uuid.NewString(), RequestHash: "a", ReviewID: reviewID, Target: target, TargetID: targetID, Standing: "struck", Reason: "x"})
+	say := func(reviewID, targetID string) error {
+		_, err := s.AddStanding(t.Context(), &record.Standing{ID: uuid.NewString(), ReviewID: reviewID, TargetID: targetID, Standing: "struck", Reason: "x"}, "a")
 		return err
 	}
-	if err := say(r.ID, "reading", reading.ID); err != nil {
+	if err := say(r.ID, reading.ID); err != nil {
 		t.Error(err)
 	}
-	for _, c := range [][3]string{{other.ID, "reading", reading.ID}, {r.ID, "sweep", reading.ID}, {r.ID, "edition", reading.ID}, {r.ID, "reading", uuid.NewString()}} {
-		if err := say(c[0], c[1], c[2]); !errors.Is(err, store.ErrNotFound) {
+	for _, c := range [][2]string{{other.ID, reading.ID}, {r.ID, uuid.NewString()}} {
+		if err := say(c[0], c[1]); !errors.Is(err, store.ErrNotFound) {
 			t.Errorf("%v: %v", c, err)
 		}
 	}
+	if _, err := s.AddMeasurement(t.Context(), measurement(uuid.NewString()), nil, "a"); !errors.Is(err, store.ErrNotFound) {
+		t.Errorf("of no review: %v", err)
+	}
 	facts, err := s.Facts(t.Context(), r.ID, store.WithTraces)
-	if err != nil || len(facts.Standings) != 1 || len(facts.Readings) != 1 {
+	if err != nil || len(facts.Standings) != 1 || len(facts.Measurements) != 1 || facts.Measurements[0].Format != record.Format {
 		t.Errorf("%+v %v", facts, err)
 	}
 }
@@ -119,26 +129,35 @@ func TestStandingsNeedTheirTarget(t *testing.T) {
 func TestFactsWithAndWithoutTraces(t *testing.T) {
 	s := storetest.Open(t)
 	r := review(t, s)
-	levels := []float64{-90.25, math.SmallestNonzeroFloat64, 3}
-	row := &store.Sweep{ID: uuid.NewString(), RequestHash: "a", ReviewID: r.ID, Levels: store.PackLevels(levels), Original: []byte("as it came"), Points: 3}
-	if _, err := s.AddSweep(t.Context(), row); err != nil {
+	row := measurement(r.ID)
+	row.Blob = []byte{1, 2, 3}
+	file := &record.File{Name: "a.csv", MediaType: "text/csv", Content: []byte(strings.Repeat("as it came\n", 1000))}
+	if _, err := s.AddMeasurement(t.Context(), row, file, "a"); err != nil {
 		t.Fatal(err)
 	}
 	with, err := s.Facts(t.Context(), r.ID, store.WithTraces)
-	if err != nil {
-		t.Fatal(err)
-	}
-	for i, l := range store.UnpackLevels(with.Sweeps[0].Levels) {
-		if l != levels[i] {
-			t.Errorf("level %d came back as %v", i, l)
-		}
+	if err != nil || !bytes.Equal(with.Measurements[0].Blob, row.Blob) {
+		t.Errorf("%+v %v", with, err)
 	}
 	without, err := s.Facts(t.Context(), r.ID, store.WithoutTraces)
-	if err != nil || len(without.Sweeps) != 1 || without.Sweeps[0].Levels != nil || without.Sweeps[0].Points != 3 {
-		t.Errorf("%+v %v", without.Sweeps, err)
+	if err != nil || len(without.Measurements) != 1 || without.Measurements[0].Blob != nil {
+		t.Errorf("%+v %v", without, err)
 	}
-	if _, text, err := s.SweepOriginal(t.Context(), row.ID); err != nil || string(text) != "as it came" {
-		t.Errorf("%q %v", text, err)
+	if got, err := s.File(t.Context(), row.ID); err != nil || got.Name != "a.csv" || !bytes.Equal(got.Content, file.Content) {
+		t.Errorf("%+v %v", got, err)
+	}
+	if _, err := s.File(t.Context(), uuid.NewString()); !errors.Is(err, store.ErrNotFound) {
+		t.Errorf("no such file: %v", err)
+	}
+}
+
+// TestNothingIsEmptied: TRUNCATE is refused like DELETE, of every fact.
+func TestNothingIsEmptied(t *testing.T) {
+	s := storetest.Open(t)
+	for _, table := range []string{"measurements", "files", "older_files", "standings", "editions", "stacks", "baselines"} {
+		if err := s.Exec(t.Context(), "TRUNCATE "+table+" CASCADE"); err == nil || !strings.Contains(err.Error(), "append-only") {
+			t.Errorf("%s: %v", table, err)
+		}
 	}
 }
 
@@ -147,17 +166,19 @@ func TestFactsWithAndWithoutTraces(t *testing.T) {
 func TestFreezeNumbersInOrder(t *testing.T) {
 	s := storetest.Open(t)
 	r := review(t, s)
-	fill := func(e *store.Edition) error {
+	fill := func(e *record.Edition, _ *record.Review, _ record.Facts, _ store.Standpoint) error {
 		e.Document, e.Page, e.SHA256 = []byte("{}"), []byte("<p>"), "00"
 		return nil
 	}
-	if _, err := s.Freeze(t.Context(), &store.Edition{ID: uuid.NewString(), ReviewID: r.ID}, func(*store.Edition) error { return errors.New("not yet") }); err == nil {
+	if _, err := s.Freeze(t.Context(), &record.Edition{ID: uuid.NewString(), ReviewID: r.ID}, "a", func(*record.Edition, *record.Review, record.Facts, store.Standpoint) error {
+		return errors.New("not yet")
+	}); err == nil {
 		t.Error("a failed freeze succeeds")
 	}
 	var wg sync.WaitGroup
 	for range 5 {
 		wg.Go(func() {
-			if _, err := s.Freeze(t.Context(), &store.Edition{ID: uuid.NewString(), RequestHash: "a", ReviewID: r.ID}, fill); err != nil {
+			if _, err := s.Freeze(t.Context(), &record.Edition{ID: uuid.NewString(), ReviewID: r.ID}, "a", fill); err != nil {
 				t.Error(err)
 			}
 		})
@@ -172,8 +193,8 @@ func TestFreezeNumbersInOrder(t *testing.T) {
 			t.Errorf("edition %d has number %d", i+1, e.Number)
 		}
 	}
-	same := &store.Edition{ID: editions[2].ID, RequestHash: "a", ReviewID: r.ID}
-	again, err := s.Freeze(t.Context(), same, fill)
+	same := &record.Edition{ID: editions[2].ID, ReviewID: r.ID}
+	again, err := s.Freeze(t.Context(), same, "a", fill)
 	if err != nil || !again || same.Number != 3 || string(same.Page) != "<p>" {
 		t.Errorf("again %v, %+v, %v", again, same, err)
 	}

@@ -8,6 +8,7 @@ import (
 	"errors"
 
 	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
 )
 
 // Fingerprint tells two requests under the same key apart.
@@ -20,20 +21,9 @@ func Fingerprint(request any) string {
 	return hex.EncodeToString(sum[:])
 }
 
-// keyed is a row written once under a key made by the client.
-type keyed interface{ key() (id, hash string) }
-
-func (r *Review) key() (string, string)   { return r.ID, r.RequestHash }
-func (r *Reading) key() (string, string)  { return r.ID, r.RequestHash }
-func (r *Sweep) key() (string, string)    { return r.ID, r.RequestHash }
-func (r *Standing) key() (string, string) { return r.ID, r.RequestHash }
-func (r *Edition) key() (string, string)  { return r.ID, r.RequestHash }
-func (r *Stack) key() (string, string)    { return r.ID, r.RequestHash }
-func (r *Baseline) key() (string, string) { return r.ID, r.RequestHash }
-
-// addOnce writes a row, or finds that the very same request was written before:
-// then row is what was written, and again is true. ErrKeyReused is a different
-// request under the same key.
+// addOnce writes a row, or finds that the very same request was written before: then row
+// is what was written, and again is true. ErrKeyReused is a different request under the
+// same key; ErrNotFound is a row of something that is not there.
 func addOnce[T any, P interface {
 	*T
 	keyed
@@ -41,6 +31,9 @@ func addOnce[T any, P interface {
 	id, hash := row.key()
 	// In a transaction of its own, so that one around it survives a key that is there.
 	err = db.WithContext(ctx).Transaction(func(tx *gorm.DB) error { return tx.Create(row).Error })
+	if errors.Is(err, gorm.ErrForeignKeyViolated) {
+		return false, ErrNotFound
+	}
 	if err == nil || !errors.Is(err, gorm.ErrDuplicatedKey) {
 		return false, err
 	}
@@ -55,94 +48,44 @@ func addOnce[T any, P interface {
 	return true, nil
 }
 
-// AddReview writes a new review at version 1.
-func (s *Store) AddReview(ctx context.Context, r *Review) (again bool, err error) {
-	r.Version, r.CreatedAt = 1, now()
-	r.UpdatedAt = r.CreatedAt
-	return addOnce(ctx, s.db, r)
-}
-
-// ChangeReview writes what changed in a review whose version is still the one
-// given; ErrStale otherwise. On success r has the new version.
-func (s *Store) ChangeReview(ctx context.Context, r *Review) error {
-	old := r.Version
-	r.Version, r.UpdatedAt = old+1, now()
-	done := s.db.WithContext(ctx).Model(r).Where("version = ?", old).
-		Select("Version", "UpdatedAt", "Subject", "Claims", "Rules").Updates(r)
-	if done.Error != nil {
-		return done.Error
-	}
-	if done.RowsAffected == 0 {
-		if _, err := s.Review(ctx, r.ID); err != nil {
+// put writes a row at the version it was read at: a new one at version 0. The very same
+// write again changes nothing; anything else on an older version is ErrStale. On success
+// the row has its new version.
+func put[T any, P interface {
+	*T
+	versioned
+}](db *gorm.DB, row P) error {
+	return db.Transaction(func(tx *gorm.DB) error {
+		id, version := row.row()
+		read := *version
+		var old T
+		err := tx.Clauses(clause.Locking{Strength: clause.LockingStrengthUpdate}).First(&old, "id = ?", id).Error
+		switch {
+		case errors.Is(err, gorm.ErrRecordNotFound) && read == 0:
+			*version = 1
+			if err = tx.Create(row).Error; errors.Is(err, gorm.ErrDuplicatedKey) {
+				return ErrStale // another write under this id came first
+			}
 			return err
+		case err != nil:
+			return translate(err)
 		}
-		return ErrStale
-	}
-	return nil
-}
-
-// AddReading writes a reading.
-func (s *Store) AddReading(ctx context.Context, r *Reading) (again bool, err error) {
-	r.TakenAt = now()
-	return addOnce(ctx, s.db, r)
-}
-
-// AddSweep writes a sweep.
-func (s *Store) AddSweep(ctx context.Context, r *Sweep) (again bool, err error) {
-	r.TakenAt = now()
-	return addOnce(ctx, s.db, r)
-}
-
-// AddStanding writes a word on a reading or sweep of the same review;
-// ErrNotFound where there is none.
-func (s *Store) AddStanding(ctx context.Context, r *Standing) (again bool, err error) {
-	var n int64
-	table := map[string]any{"reading": &Reading{}, "sweep": &Sweep{}}[r.Target]
-	if table == nil {
-		return false, ErrNotFound
-	}
-	if err := s.db.WithContext(ctx).Model(table).Where("id = ? AND review_id = ?", r.TargetID, r.ReviewID).Count(&n).Error; err != nil {
-		return false, err
-	}
-	if n == 0 {
-		return false, ErrNotFound
-	}
-	r.SaidAt = now()
-	return addOnce(ctx, s.db, r)
-}
-
-// Freeze numbers and writes an edition. Compose is given the number and the
-// time and fills document and page; two freezes of one review wait for each other.
-func (s *Store) Freeze(ctx context.Context, e *Edition, compose func(*Edition) error) (again bool, err error) {
-	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		if err := tx.Exec("SELECT 1 FROM reviews WHERE id = ? FOR UPDATE", e.ReviewID).Error; err != nil {
-			return err
-		}
-		var old Edition
-		switch err := tx.First(&old, "id = ?", e.ID).Error; {
-		case err == nil && old.RequestHash != e.RequestHash:
-			return ErrKeyReused
-		case err == nil:
-			*e, again = old, true
+		_, has := P(&old).row()
+		*version = *has
+		switch {
+		case *has == read+1 && Fingerprint(old) == Fingerprint(row):
 			return nil
-		case !errors.Is(err, gorm.ErrRecordNotFound):
-			return err
+		case *has != read:
+			*version = read
+			return ErrStale
 		}
-		var last int
-		if err := tx.Model(&Edition{}).Where("review_id = ?", e.ReviewID).Select("coalesce(max(number), 0)").Scan(&last).Error; err != nil {
-			return err
-		}
-		e.Number, e.FrozenAt = last+1, now()
-		if err := compose(e); err != nil {
-			return err
-		}
-		return tx.Create(e).Error
+		*version = read + 1
+		return tx.Save(row).Error
 	})
-	return again, err
 }
 
-// Exec runs a statement as it is. It is for tests and tools that look at the
-// database from outside.
+// Exec runs a statement as it is. It is for tests and tools that look at the database
+// from outside.
 func (s *Store) Exec(ctx context.Context, sql string) error {
 	return s.db.WithContext(ctx).Exec(sql).Error
 }

@@ -2,7 +2,7 @@ import vue from 'eslint-plugin-vue'
 import ts from 'typescript-eslint'
 
 export default ts.config(
-  { ignores: ['src/shared/api/schema.gen.ts', 'src/components.d.ts'] },
+  { ignores: ['src/shared/server/schema.gen.ts', 'src/components.d.ts'] },
   ...ts.configs.recommended,
   ...vue.configs['flat/essential'],
   {

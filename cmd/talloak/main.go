@@ -27,7 +27,7 @@ func main() {
 		SilenceErrors: true,
 	}
 	engine := compute.New(rulebooks.Find, rulebooks.IDs())
-	root.AddCommand(serveCommand(engine), demoCommand(), computeCommand(engine), openapiCommand(engine), schemaCommand(), versionCommand())
+	root.AddCommand(serveCommand(engine), demoCommand(), backupCommand(), restoreCommand(), verifyCommand(), computeCommand(engine), openapiCommand(engine), schemaCommand(), versionCommand())
 	if err := root.Execute(); err != nil {
 		os.Exit(report(err))
 	}

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/json"
 	"errors"
+	"net"
 	"os/exec"
 	"path/filepath"
 	"strings"
@@ -87,7 +88,15 @@ func TestOtherCommands(t *testing.T) {
 			t.Errorf("%v without a database: %d %q %q", args, code, out, errs)
 		}
 	}
-	if _, errs, code := run(t, bin, "", "serve", "--addr", "192.0.2.1:80"); code != 1 || !strings.Contains(errs, "in use") {
+	if _, errs, code := run(t, bin, "", "serve", "--addr", "192.0.2.1:80"); code != 1 || !strings.Contains(errs, sharedPassword) {
+		t.Errorf("beyond this machine without a password: %d %q", code, errs)
+	}
+	taken, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer taken.Close()
+	if _, errs, code := run(t, bin, "", "serve", "--addr", taken.Addr().String()); code != 1 || !strings.Contains(errs, "in use") {
 		t.Errorf("an address that cannot be had: %d %q", code, errs)
 	}
 }

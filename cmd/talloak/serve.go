@@ -10,13 +10,17 @@ import (
 	"net/http"
 	"os"
 	"os/signal"
+	"runtime/debug"
+	"strings"
 	"syscall"
 	"time"
 
 	"github.com/labstack/echo/v5"
 	"github.com/spf13/cobra"
 
+	"talloak/app"
 	"talloak/core/compute"
+	"talloak/core/kinds"
 	"talloak/demo"
 	"talloak/httpapi"
 	"talloak/rulebooks"
@@ -28,11 +32,23 @@ import (
 const databaseURL = "TALLOAK_DATABASE_URL"
 
 func openStore(ctx context.Context) (*store.Store, error) {
-	url := os.Getenv(databaseURL)
-	if url == "" {
-		return nil, fmt.Errorf("%s is not set; `make demo` starts a database and sets it", databaseURL)
+	url, err := databaseAddress()
+	if err != nil {
+		return nil, err
 	}
 	return store.Open(ctx, url)
+}
+
+func databaseAddress() (string, error) {
+	url := os.Getenv(databaseURL)
+	if url == "" {
+		return "", fmt.Errorf("%s is not set; `make demo` starts a database and sets it", databaseURL)
+	}
+	return url, nil
+}
+
+func newApp(s *store.Store) *app.App {
+	return app.New(s, kinds.All(), rulebooks.Find, rulebooks.IDs())
 }
 
 func serveCommand(engine *compute.Engine) *cobra.Command {
@@ -45,6 +61,10 @@ func serveCommand(engine *compute.Engine) *cobra.Command {
 		RunE: func(cmd *cobra.Command, _ []string) error {
 			ctx, stop := signal.NotifyContext(cmd.Context(), os.Interrupt, syscall.SIGTERM)
 			defer stop()
+			options, err := reachable(addr, os.Getenv)
+			if err != nil {
+				return err
+			}
 			if err := free(addr); err != nil {
 				return err
 			}
@@ -53,15 +73,26 @@ func serveCommand(engine *compute.Engine) *cobra.Command {
 				return err
 			}
 			defer s.Close()
+			a := newApp(s)
 			if withDemo {
-				if err := loadDemo(ctx, s); err != nil {
+				if err := loadDemo(ctx, a); err != nil {
 					return err
 				}
 			}
-			app := httpapi.New(s, engine, rulebooks.Find, rulebooks.IDs(), web.Files())
+			// A long sweep is read, packed and judged, and its memory given back: the limit
+			// is soft, and only makes the collector work sooner.
+			debug.SetMemoryLimit(softLimit)
 			fmt.Printf("Tall Oak is at http://%s (Ctrl-C stops it)\n", addr)
-			start := echo.StartConfig{Address: addr, HideBanner: true, HidePort: true, GracefulTimeout: 3 * time.Second}
-			if err := start.Start(ctx, app); err != nil && !errors.Is(err, http.ErrServerClosed) {
+			start := echo.StartConfig{
+				Address: addr, HideBanner: true, HidePort: true, GracefulTimeout: 3 * time.Second,
+				BeforeServeFunc: func(server *http.Server) error {
+					// A request that has begun may take as long as something comes of it.
+					server.ReadHeaderTimeout, server.IdleTimeout, server.ReadTimeout, server.WriteTimeout = 10*time.Second, 2*time.Minute, 0, 0
+					server.RegisterOnShutdown(a.Events.Close)
+					return nil
+				},
+			}
+			if err := start.Start(ctx, httpapi.New(a, engine, web.Files(), *options)); err != nil && !errors.Is(err, http.ErrServerClosed) {
 				return err
 			}
 			return nil
@@ -70,6 +101,43 @@ func serveCommand(engine *compute.Engine) *cobra.Command {
 	cmd.Flags().StringVar(&addr, "addr", "127.0.0.1:7373", "address to listen on")
 	cmd.Flags().BoolVar(&withDemo, "demo", false, "load the demo first if there is no review yet")
 	return cmd
+}
+
+// softLimit is how much memory the server keeps to where it can, in bytes.
+const softLimit = 160 << 20
+
+// Who may reach the server beside this machine: names under which pages may ask for it,
+// parted by commas, and a password, without which it listens on loopback alone. Requests
+// are logged where TALLOAK_LOG is set.
+const (
+	allowedHosts   = "TALLOAK_ALLOWED_HOSTS"
+	sharedPassword = "TALLOAK_PASSWORD"
+	logRequests    = "TALLOAK_LOG"
+)
+
+// reachable reads who may reach the server, and refuses to be reached from beyond this
+// machine without a password.
+func reachable(addr string, getenv func(string) string) (*httpapi.Options, error) {
+	out := &httpapi.Options{Password: getenv(sharedPassword)}
+	for name := range strings.SplitSeq(getenv(allowedHosts), ",") {
+		if name = strings.ToLower(strings.TrimSpace(name)); name != "" {
+			out.Hosts = append(out.Hosts, name)
+		}
+	}
+	host, _, err := net.SplitHostPort(addr)
+	if err != nil {
+		return nil, fmt.Errorf("--addr: give host and port, such as 127.0.0.1:7373: %w", err)
+	}
+	ip := net.ParseIP(host)
+	if beyond := host != "localhost" && (ip == nil || !ip.IsLoopback()); beyond && out.Password == "" {
+		return nil, fmt.Errorf("%s can be reached from other machines: set %s to a password that is asked for first, and %s to the names this server goes by; or listen on 127.0.0.1", addr, sharedPassword, allowedHosts)
+	}
+	level := slog.LevelWarn
+	if getenv(logRequests) != "" {
+		level = slog.LevelInfo
+	}
+	out.Log = slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: level}))
+	return out, nil
 }
 
 // free tells in plain words that the address is taken, before anything else starts.
@@ -81,13 +149,13 @@ func free(addr string) error {
 	return l.Close()
 }
 
-func loadDemo(ctx context.Context, s *store.Store) error {
-	empty, err := s.Empty(ctx)
+func loadDemo(ctx context.Context, a *app.App) error {
+	empty, err := a.Store.Empty(ctx)
 	if err != nil || !empty {
 		return err
 	}
 	slog.Info("loading the demo")
-	return demo.Load(ctx, s)
+	return demo.Load(ctx, a)
 }
 
 func demoCommand() *cobra.Command {
@@ -101,7 +169,7 @@ func demoCommand() *cobra.Command {
 				return err
 			}
 			defer s.Close()
-			return loadDemo(cmd.Context(), s)
+			return loadDemo(cmd.Context(), newApp(s))
 		},
 	}
 }
@@ -127,7 +195,7 @@ func openapiCommand(engine *compute.Engine) *cobra.Command {
 		RunE: func(cmd *cobra.Command, _ []string) error {
 			enc := json.NewEncoder(cmd.OutOrStdout())
 			enc.SetIndent("", " ")
-			return enc.Encode(httpapi.Description(engine))
+			return enc.Encode(httpapi.Description(engine, newApp(nil)))
 		},
 	}
 }

@@ -72,3 +72,6 @@ func (s *Spec) division(i int) float64 {
 // InUse tells whether the item takes the power as a station does, not as a
 // measurement: an antenna.
 func (k Kind) InUse() bool { return k == Antenna }
+
+// Sends tells whether the item sends into the radio: nothing may be keyed into it.
+func (k Kind) Sends() bool { return k == SignalGenerator }

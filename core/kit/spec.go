@@ -16,8 +16,8 @@ import (
 // Kind is what sort of thing an item is.
 type Kind string
 
-// The kinds of kit. Supply, generator and
-// antenna analyzer do not lie on a path from the radio.
+// The kinds of kit. Supply and antenna analyzer do not lie on a path from the radio; a
+// signal generator ends one, and must not be keyed into.
 const (
 	Adapter            Kind = "adapter"
 	Cable              Kind = "cable"
@@ -44,7 +44,7 @@ var kinds = []struct {
 }{
 	{Adapter, path.Adapter}, {Cable, path.Cable}, {ThroughMeter, path.Meter}, {TerminatingMeter, path.TerminatingMeter}, {Load, path.Load},
 	{Attenuator, path.Attenuator}, {SwitchedAttenuator, path.Attenuator}, {Tap, path.Tap}, {Coupler, path.Tap}, {Sampler, path.Tap},
-	{Analyzer, path.Analyzer}, {ServiceMonitor, path.TerminatingMeter}, {Supply, ""}, {SignalGenerator, ""}, {AntennaAnalyzer, ""}, {Antenna, path.Load},
+	{Analyzer, path.Analyzer}, {ServiceMonitor, path.TerminatingMeter}, {Supply, ""}, {SignalGenerator, path.Load}, {AntennaAnalyzer, ""}, {Antenna, path.Load},
 }
 
 // Kinds lists all kinds.

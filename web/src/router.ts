@@ -1,4 +1,5 @@
 import { createRouter, createWebHistory } from 'vue-router'
+import { screens } from './measure/screens'
 
 export const router = createRouter({
   history: createWebHistory(),
@@ -11,8 +12,8 @@ export const router = createRouter({
       children: [
         { path: '', redirect: (to) => `/reviews/${String(to.params.id)}/radio` },
         { path: 'radio', component: () => import('./reviews/radio/RadioStage.vue') },
-        { path: 'power', component: () => import('./reviews/power/PowerStage.vue') },
-        { path: 'emissions', component: () => import('./reviews/emissions/EmissionsStage.vue') },
+        // Each kind of measurement has its own stage, found by its folder.
+        ...screens.map((s) => ({ path: s.kind, component: s.stage })),
         { path: 'ruling', component: () => import('./reviews/ruling/RulingStage.vue') },
         { path: 'publish', component: () => import('./reviews/publish/PublishStage.vue') },
       ],

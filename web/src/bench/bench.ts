@@ -1,96 +1,79 @@
 import { defineStore } from 'pinia'
-import { computed, reactive, ref } from 'vue'
-import { api, ask, type Bench, type Refusal, type Schemas } from '../shared/api/client'
+import { computed, reactive } from 'vue'
+import { api, ask, NoAnswer, questions, useAsked, type Bench, type Mode, type Schemas } from '../shared/server'
 
 export type Kit = Schemas['KitView']
 export type KeptPath = Schemas['PathView']
-export type Part = Schemas['StorePathPart']
-export type Stairs = Schemas['DossierStaircase']
+export type Part = Schemas['RecordPathPart']
+export type Stairs = Schemas['WiringStaircase']
 export type Cure = Schemas['AdviseCure']
-type Mode = 'FM' | 'AM' | 'SSB' | 'CW' | 'DIGITAL'
 
-/** A power claimed at a level, and the current read at it, where it was. */
-export interface Level {
-  name: string
-  w: number
-  a?: number
-  mode?: string
-  pep?: boolean
-}
-
-/** What is keyed into a path, as the API asks for it. */
-export interface Asked {
+/** What is keyed into a path on the bench, as the API asks for it. */
+export interface BenchKeyed {
   frequency_hz: number
-  levels: Level[]
-  measured_w?: number
+  levels: { name: string; w: number }[]
   mode: Mode
   rule_book: string
-  radio_min_v?: number
-  radio_max_v?: number
 }
 
-/** The bench, read once and kept in step with every write. */
+/** The bench, in step with every write and every other window. */
 export const useBench = defineStore('bench', () => {
-  const bench = ref<Bench | null>(null)
-  const kinds = ref<Schemas['KindsView'] | null>(null)
-  const books = ref<Schemas['RulebookBook'][]>([])
-  const trouble = ref('')
-
-  async function load() {
-    try {
-      bench.value = await ask(api.GET('/api/v1/bench'))
-      trouble.value = ''
-    } catch (e) {
-      trouble.value = (e as Refusal).message
-    }
-  }
-
-  async function loadKinds() {
-    if (kinds.value) return
-    kinds.value = await ask(api.GET('/api/v1/bench/kinds'))
-    books.value = await ask(api.GET('/api/v1/rule-books'))
-  }
+  const asked = useAsked('bench', () => [] as const, () => ask(api.GET('/api/v1/bench')))
+  const kindsAsked = useAsked('kit kinds', () => [] as const, () => ask(api.GET('/api/v1/bench/kinds')))
+  const booksAsked = useAsked('rule books', () => [] as const, () => ask(api.GET('/api/v1/rule-books')))
+  const bench = asked.answer
+  const books = computed(() => booksAsked.answer.value ?? [])
 
   const owned = computed(() => bench.value?.kit.filter((k) => !k.retired_at) ?? [])
   const paths = computed(() => bench.value?.paths.filter((p) => !p.retired_at) ?? [])
   const byId = computed(() => new Map(bench.value?.kit.map((k) => [k.id, k]) ?? []))
   const meters = computed(() => owned.value.filter((k) => k.spec.meter != null))
 
-  function put<T extends { id: string }>(list: T[] | undefined, row: T) {
-    if (!list) return
+  function put<T extends { id: string; version: number }>(list: T[], row: T): T[] {
     const at = list.findIndex((x) => x.id === row.id)
-    if (at < 0) list.push(row)
-    else list[at] = row
+    if (at < 0) return [...list, row]
+    return list.map((x, i) => (i === at && x.version <= row.version ? row : x))
   }
-  const keepKit = (k: Kit) => put(bench.value?.kit, k)
-  const keepPath = (p: KeptPath) => put(bench.value?.paths, p)
-  function dropKit(id: string) {
-    if (bench.value) bench.value.kit = bench.value.kit.filter((k) => k.id !== id)
-  }
+  const change = (by: (b: Bench) => Bench) => questions.setQueryData<Bench>(['bench'], (b) => (b ? by(b) : b))
+  const keepKit = (k: Kit) => change((b) => ({ ...b, kit: put(b.kit, k) }))
+  const keepPath = (p: KeptPath) => change((b) => ({ ...b, paths: put(b.paths, p) }))
+  const dropKit = (id: string) => change((b) => ({ ...b, kit: b.kit.filter((k) => k.id !== id) }))
 
   /** Writes a path and keeps the answer. */
-  async function writePath(p: KeptPath, change: Partial<KeptPath> & { retired?: boolean } = {}): Promise<KeptPath> {
-    const { id, version, name, socket, parts, supply, applied_offset_db } = { ...p, ...change }
-    const body = { version, name, socket, parts, supply: supply ?? undefined, applied_offset_db, retired: change.retired ?? p.retired_at != null }
-    const kept = await ask(api.PUT('/api/v1/paths/{id}', { params: { path: { id } }, body }))
+  async function writePath(p: KeptPath, changes: Partial<KeptPath> & { retired?: boolean } = {}): Promise<KeptPath> {
+    const { id, version, name, socket, parts, supply, applied_offset_db } = { ...p, ...changes }
+    const body = { version, name, socket, parts, supply: supply ?? undefined, applied_offset_db, retired: changes.retired ?? p.retired_at != null }
+    const kept = await untilAnswered(() => ask(api.PUT('/api/v1/paths/{id}', { params: { path: { id } }, body })))
     keepPath(kept)
     return kept
   }
 
   // What is keyed on the bench, outside any review.
   const keyed = reactive({ mhz: '146.52', watts: '5', mode: 'FM' as Mode, book: 'us-amateur' })
-  const asked = computed<Asked | null>(() => {
+  const askedOf = computed<BenchKeyed | null>(() => {
     const frequency_hz = Math.round(decimal(keyed.mhz) * 1e6)
     const powers = keyed.watts.split('/').map(decimal)
     if (!(frequency_hz > 0) || powers.some((w) => !(w > 0))) return null
     return { frequency_hz, levels: powers.map((w, i) => ({ name: levelNames(powers.length)[i]!, w })), mode: keyed.mode, rule_book: keyed.book }
   })
 
-  return { bench, kinds, books, trouble, owned, paths, byId, meters, keyed, asked, load, loadKinds, keepKit, keepPath, dropKit, writePath }
+  return { bench, kinds: kindsAsked.answer, books, trouble: asked.trouble, owned, paths, byId, meters, keyed, asked: askedOf, keepKit, keepPath, dropKit, writePath }
 })
 
+/** Sends a write that may safely be sent again, until it is answered. */
+export async function untilAnswered<T>(send: () => Promise<T>): Promise<T> {
+  for (let tries = 0; ; tries++) {
+    try {
+      return await send()
+    } catch (e) {
+      if (!(e instanceof NoAnswer) || tries >= 8) throw e
+      await new Promise((go) => setTimeout(go, Math.min(4000, 500 * 2 ** tries)))
+    }
+  }
+}
+
 /** The kinds a path ends in: nothing can lie behind them. */
-export const ending = ['load', 'analyzer', 'terminating-meter', 'service-monitor', 'antenna']
+export const ending = ['load', 'analyzer', 'terminating-meter', 'service-monitor', 'antenna', 'signal-generator']
 
 /** A number as typed, with a point or a comma; NaN where it is none. */
 export function decimal(text: string): number {

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 // The boxes of a review, a band at a level each; done ones have a full dot.
-import type { Cell } from '../shared/api/client'
-import { boxName, cellKey } from './review'
+import type { Cell } from '../shared/server'
 
 defineProps<{ cells: Cell[]; done?: (c: Cell) => boolean }>()
 const at = defineModel<number>({ required: true })
@@ -9,8 +8,8 @@ const at = defineModel<number>({ required: true })
 
 <template>
   <div class="boxes" role="group" aria-label="Band and level">
-    <button v-for="(c, i) in cells" :key="cellKey(c)" type="button" :aria-pressed="i === at" @click="at = i">
-      {{ boxName(c, cells) }}<i v-if="done" :class="{ done: done(c) }" />
+    <button v-for="(c, i) in cells" :key="c.name" type="button" :aria-pressed="i === at" @click="at = i">
+      {{ c.name }}<i v-if="done" :class="{ done: done(c) }" />
     </button>
     <slot />
   </div>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // Gone through once per wiring. A path in danger cannot be keyed into.
-defineProps<{ safe: boolean; ready: boolean }>()
+defineProps<{ safe: boolean | null; ready: boolean }>()
 defineEmits<{ confirm: [] }>()
 const checks = [
   'battery full, or the supply able to give the current',
@@ -15,8 +15,9 @@ const checks = [
     <h3>Before keying</h3>
     <ul><li v-for="c in checks" :key="c">{{ c }}</li></ul>
     <p class="soft">Hot loads and bare connectors burn. The radio’s and the instruments’ own ratings, local law and your licence come first.</p>
-    <p v-if="!safe" class="danger">In danger as wired: this cannot start until the path is changed.</p>
-    <ElButton type="primary" :disabled="!safe" name="preflight" @click="$emit('confirm')">All of this is so</ElButton>
+    <p v-if="safe === null" class="soft">The path is being looked at.</p>
+    <p v-else-if="!safe" class="danger">In danger as wired: this cannot start until the path is changed.</p>
+    <ElButton type="primary" :disabled="!safe" name="preflight" @click="$emit('confirm')">All of this is so <kbd>c</kbd></ElButton>
   </div>
   <p v-else class="soft">Checked for this wiring. Transmit briefly; keep off calling and emergency channels with an antenna on.</p>
 </template>

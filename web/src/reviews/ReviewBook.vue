@@ -1,57 +1,69 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
-import { computed, watch } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { letGo, outbox } from '../shared/server'
+import { idle, isField } from '../shared/typing'
 import { useReview } from './review'
 
 const route = useRoute()
 const router = useRouter()
 const book = useReview()
 const id = computed(() => String(route.params.id))
-watch(id, (v) => book.load(v), { immediate: true })
+watch(id, (v) => (book.id = v), { immediate: true })
+const leaf = ref<HTMLElement>()
+const stages = computed(() => book.review?.stages ?? [])
+const mine = computed(() => outbox.facts.filter((f) => f.review === id.value))
+const waiting = computed(() => mine.value.filter((f) => f.state === 'waiting'))
+const refused = computed(() => mine.value.filter((f) => f.state === 'refused'))
 
-// Stages keep the number they have in the whole order of work.
-const stages = computed(() => {
-  const r = book.review
-  const boxes = Math.max(1, r?.cells.length ?? 1)
-  return [
-    { key: '1', to: 'radio', name: 'Radio', done: r ? radioDone(r.subject.come_by !== '', r.cells.length > 0, r.subject.serial !== '') : 0 },
-    { key: '3', to: 'power', name: 'Power', done: Math.min(1, (r?.readings ?? 0) / boxes) },
-    { key: '4', to: 'emissions', name: 'Emissions', done: Math.min(1, (r?.sweeps ?? 0) / boxes) },
-    { key: '6', to: 'ruling', name: 'Ruling', done: r && r.readings > 0 && r.sweeps > 0 ? 1 : 0 },
-    { key: '7', to: 'publish', name: 'Publish', done: r?.editions.length ? 1 : 0 },
-  ]
-})
+const states = { kept: '', keeping: 'saving', waiting: 'not saved yet', refused: 'not saved', clashing: 'changed in another window too' }
+const shown = (v: unknown) => (Array.isArray(v) ? v.map((c: { text?: string }) => c.text ?? '').join(', ') : String(v ?? '')) || 'nothing'
 
-function radioDone(...parts: boolean[]): number {
-  return parts.filter(Boolean).length / parts.length
-}
-
-// Digits turn the page unless something is being typed.
+// A stage answers to Alt and its digit anywhere; to the digit alone only where nothing is
+// being typed nor was a moment ago.
 useEventListener(window, 'keydown', (e: KeyboardEvent) => {
-  const at = e.target as HTMLElement
-  if (e.ctrlKey || e.metaKey || e.altKey || at.closest('input, textarea, select, [contenteditable]')) return
-  const stage = stages.value.find((s) => s.key === e.key)
-  if (stage) void router.push(`/reviews/${id.value}/${stage.to}`)
+  if (e.key === 'Escape' && isField(e.target) && !e.defaultPrevented) {
+    ;(e.target as HTMLElement).blur()
+    leaf.value?.focus()
+    return
+  }
+  if (e.ctrlKey || e.metaKey || e.defaultPrevented || (!e.altKey && !idle(e))) return
+  const stage = stages.value.find((s) => s.key === (e.altKey ? e.code.replace('Digit', '') : e.key))
+  if (!stage) return
+  e.preventDefault()
+  void router.push(`/reviews/${id.value}/${stage.name}`)
 })
+// The focus is never on nothing: where a stage gives it to no field, the page has it.
+watch(() => route.path, () => void nextTick(() => setTimeout(() => { if (document.activeElement === document.body) leaf.value?.focus() }, 60)), { immediate: true })
 </script>
 
 <template>
   <div class="book">
-    <section class="leaf">
+    <section ref="leaf" class="leaf" tabindex="-1">
       <header>
         <h1>{{ book.review?.title ?? ' ' }}</h1>
-        <span class="soft" aria-live="polite">{{ book.saving ? 'saving' : '' }}</span>
+        <span class="soft state" :class="{ danger: book.typed && !['kept', 'keeping'].includes(book.typed.state) }" aria-live="polite" data-kept>{{ book.typed ? states[book.typed.state] : '' }}<template v-if="waiting.length"> {{ waiting.length }} on the way</template></span>
       </header>
-      <p v-if="book.trouble" class="danger trouble" role="alert">
-        {{ book.trouble }} <ElButton v-if="book.stale" size="small" @click="book.load(id)">Read it again</ElButton>
-      </p>
+      <p v-if="book.trouble" class="danger trouble" role="alert">{{ book.trouble }}</p>
+      <p v-if="book.typed?.trouble" class="danger trouble" role="alert">{{ book.typed.trouble }}</p>
+      <p v-for="p in book.typed?.problems ?? []" :key="p.field" class="danger trouble" role="alert">{{ p.field }}: {{ p.detail }}</p>
+      <div v-if="book.typed?.clashes.length" class="trouble" role="alert">
+        <p class="danger">Another window changed the same: which stands?</p>
+        <div v-for="c in book.typed.clashes" :key="c.field" class="clash">
+          <span class="soft">{{ c.field.replace('subject.', '').replace('rules.', '').replaceAll('_', ' ') }}</span>
+          <span>here: <b>{{ shown(c.mine) }}</b></span><span>there: <b>{{ shown(c.theirs) }}</b></span>
+          <span><ElButton size="small" @click="book.typed.settle(c.field, 'mine')">Mine</ElButton> <ElButton size="small" @click="book.typed.settle(c.field, 'theirs')">The other</ElButton></span>
+        </div>
+      </div>
+      <p v-for="f in waiting" :key="f.id" class="soft trouble" role="status">On the way: {{ f.label }}. {{ f.why }}</p>
+      <p v-for="f in refused" :key="f.id" class="danger trouble" role="alert">Not taken: {{ f.label }}. {{ f.why }} <ElButton size="small" @click="letGo(f.id)">Let it go</ElButton></p>
       <RouterView v-if="book.review" :key="id" />
     </section>
     <nav class="tabs" aria-label="Stages">
-      <RouterLink v-for="s in stages" :key="s.to" :to="`/reviews/${id}/${s.to}`" class="tab">
+      <RouterLink v-for="s in stages" :key="s.name" :to="`/reviews/${id}/${s.name}`" class="tab">
         <i class="fill" :style="{ height: `${s.done * 100}%` }" />
-        <span>{{ s.name }}</span> <kbd>{{ s.key }}</kbd>
+        <span>{{ s.title }}</span> <kbd>Alt {{ s.key }}</kbd>
       </RouterLink>
     </nav>
   </div>
@@ -60,7 +72,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
 <style scoped>
 .book {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 124px;
+  grid-template-columns: minmax(0, 1fr) 142px;
   min-height: 100vh;
 }
 .leaf {
@@ -111,6 +123,9 @@ h1 {
   color: var(--ink);
   font-weight: 600;
 }
+.tab kbd {
+  white-space: nowrap;
+}
 .fill {
   position: absolute;
   right: -1px;
@@ -118,5 +133,17 @@ h1 {
   width: 4px;
   background: var(--ink);
   border-radius: 0 0 4px 0;
+}
+.state {
+  font-size: 14px;
+}
+.clash {
+  display: grid;
+  grid-template-columns: 150px 1fr 1fr auto;
+  gap: 4px 16px;
+  align-items: baseline;
+}
+.leaf:focus {
+  outline: none;
 }
 </style>

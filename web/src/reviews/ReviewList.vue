@@ -1,41 +1,43 @@
 <script setup lang="ts">
-import { onMounted, ref } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, ask, newKey, type Refusal, type Schemas } from '../shared/api/client'
 import { day, words } from '../shared/figures'
-import TwoWholes from '../shared/shapes/TwoWholes.vue'
+import { remember } from '../shared/remember'
+import { api, ask, outbox, send, useAsked, type Review, type Schemas } from '../shared/server'
+import KindWholes from '../shared/shapes/KindWholes.vue'
 
 const router = useRouter()
-const reviews = ref<Schemas['ReviewSummary'][] | null>(null)
+const maker = remember('new maker', '')
+const model = remember('new model', '')
 const trouble = ref('')
-const maker = ref('')
-const model = ref('')
-let key = newKey()
+const starting = computed(() => outbox.facts.find((f) => f.what === 'review'))
 
-onMounted(async () => {
-  try {
-    reviews.value = await ask(api.GET('/api/v1/reviews'))
-  } catch (e) {
-    trouble.value = (e as Refusal).message
-  }
-})
+// Pages follow each other; the first is always the newest.
+const after = ref('')
+const earlier = ref<Schemas['ReviewSummary'][]>([])
+const page = useAsked('reviews', () => [after.value] as const, (from) => ask(api.GET('/api/v1/reviews', { params: { query: from ? { after: from } : {} } })))
+const reviews = computed(() => (page.answer.value ? [...earlier.value, ...page.answer.value.reviews] : earlier.value.length ? earlier.value : null))
+function more() {
+  earlier.value = reviews.value ?? []
+  after.value = page.answer.value?.next ?? ''
+}
+watch(after, () => void nextTick(() => document.querySelector<HTMLElement>('.card:last-of-type')?.focus()))
 
 async function start() {
   if (!model.value.trim()) {
     trouble.value = 'Type at least the model of the radio.'
     return
   }
-  const subject = {
-    maker: maker.value.trim(), model: model.value.trim(), serial: '', date_code: '', firmware: '', changes: '',
-    come_by: '' as const, come_by_note: '', interest: '' as const,
+  if (starting.value) return
+  trouble.value = ''
+  const subject = { maker: maker.value.trim(), model: model.value.trim(), come_by: '' as const, interest: '' as const }
+  const made = await send<Review>({ what: 'review', review: '', label: `${subject.maker} ${subject.model}`, path: '/api/v1/reviews', json: (id) => ({ id, subject }) })
+  if (!made.ok) {
+    trouble.value = made.refusal.words
+    return
   }
-  try {
-    const made = await ask(api.POST('/api/v1/reviews', { body: { id: key, subject } }))
-    key = newKey()
-    await router.push(`/reviews/${made.id}/radio`)
-  } catch (e) {
-    trouble.value = (e as Refusal).words
-  }
+  maker.value = model.value = ''
+  if (router.currentRoute.value.path === '/reviews') await router.push(`/reviews/${made.data.id}/radio`)
 }
 </script>
 
@@ -46,11 +48,12 @@ async function start() {
       <p class="soft">One unit on test each: from its claim to an edition that stands.</p>
     </header>
     <form class="new" @submit.prevent="start">
-      <ElInput v-model="maker" placeholder="Maker" aria-label="Maker" name="maker" />
+      <ElInput v-model="maker" placeholder="Maker" aria-label="Maker" name="maker" autofocus />
       <ElInput v-model="model" placeholder="Model" aria-label="Model" name="model" />
-      <ElButton type="primary" native-type="submit">Start a review</ElButton>
+      <ElButton type="primary" native-type="submit" :disabled="!!starting">Start a review</ElButton>
     </form>
-    <p v-if="trouble" class="danger" role="alert">{{ trouble }}</p>
+    <p v-if="trouble || page.trouble.value" class="danger" role="alert">{{ trouble || page.trouble.value }}</p>
+    <p v-if="starting?.state === 'waiting'" class="soft" role="status">{{ starting.label }}: {{ starting.why }}</p>
     <div v-if="reviews?.length === 0" class="sheet">
       <h2>No radio on the bench yet</h2>
       <p>Name one above. You then type what its maker claims, key it into a load, sweep it through pads, and read the ruling.</p>
@@ -58,7 +61,7 @@ async function start() {
     <RouterLink v-for="r in reviews ?? []" :key="r.id" class="sheet card" :to="`/reviews/${r.id}/ruling`">
       <div>
         <h2>{{ r.title }}</h2>
-        <TwoWholes :power="r.power" :emissions="r.emissions" :size="34" />
+        <KindWholes :kinds="r.kinds" :size="34" />
         <p>{{ words(r.headline) }}</p>
         <p v-if="r.changes" class="soft small">changed: {{ r.changes }}</p>
         <p class="soft small">
@@ -66,6 +69,7 @@ async function start() {
         </p>
       </div>
     </RouterLink>
+    <p v-if="page.answer.value?.next"><ElButton name="older" @click="more">Older reviews</ElButton></p>
   </div>
 </template>
 

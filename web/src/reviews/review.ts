@@ -1,109 +1,92 @@
 import { defineStore } from 'pinia'
-import { computed, reactive, ref } from 'vue'
-import type { Asked } from '../bench/bench'
+import { computed, ref, watch } from 'vue'
 import { megahertz } from '../shared/figures'
-import { api, ask, Refusal, type Cell, type Review, type Schemas } from '../shared/api/client'
+import { remember } from '../shared/remember'
+import { api, ask, keep, questions, useAsked, type Cell, type Kept, type Keyed, type Mode, type Review, type Schemas, type Sort } from '../shared/server'
 
-type Write = Omit<Schemas['Change-reviewRequest'], 'version' | '$schema'>
+/** What a person says of a review. */
+export type Content = Omit<Schemas['ReviewChangedBody'], 'version' | '$schema'> & Record<string, unknown>
 
-/** The review that is open. What is typed is saved shortly after, on the version it was read at. */
+const contentOf = (r: Review) => ({
+  version: r.version,
+  content: { subject: r.subject, claims: r.claims.map(({ text, source, read_on }) => ({ text, source, read_on })), rules: r.rules } as Content,
+})
+
+export const sort: Sort<Content> = {
+  what: 'review',
+  read: async (id) => contentOf(await ask(api.GET('/api/v1/reviews/{id}', { params: { path: { id } } }))),
+  write: async (id, version, { subject, claims, rules }) => {
+    const got = await ask(api.PUT('/api/v1/reviews/{id}', { params: { path: { id } }, body: { version, subject, claims, rules } }))
+    questions.setQueryData(['review', id], got)
+    return contentOf(got)
+  },
+}
+
+/** The review that is open. What is typed of it is kept by itself. */
 export const useReview = defineStore('review', () => {
-  const review = ref<Review | null>(null)
-  const trouble = ref('')
-  const saving = ref(false)
-  const stale = ref(false)
-  let timer: ReturnType<typeof setTimeout> | undefined
-  let pending: Write | null = null
-
-  async function load(id: string) {
-    // What was typed belongs to the review that is open: it is sent before another
-    // one is. A stale one is let go, and its stage with it, to begin from what is kept.
-    if (review.value && (review.value.id !== id || stale.value)) {
-      await flush()
-      pending = null
-      review.value = null
-    }
-    trouble.value = ''
-    stale.value = false
-    try {
-      review.value = await ask(api.GET('/api/v1/reviews/{id}', { params: { path: { id } } }))
-    } catch (e) {
-      trouble.value = (e as Refusal).message
-    }
-  }
-
-  function save(write: Write) {
-    pending = write
-    clearTimeout(timer)
-    timer = setTimeout(flush, 400)
-  }
-
-  /** Sends what is pending; one write at a time, so that versions follow each other. */
-  async function flush() {
-    clearTimeout(timer)
-    if (!pending || !review.value || saving.value || stale.value) return
-    const write = pending
-    pending = null
-    saving.value = true
-    try {
-      const body = { ...write, version: review.value.version }
-      review.value = await ask(api.PUT('/api/v1/reviews/{id}', { params: { path: { id: review.value.id } }, body }))
-      trouble.value = ''
-    } catch (e) {
-      const refusal = e as Refusal
-      pending ??= write
-      stale.value = refusal.status === 409
-      trouble.value = stale.value
-        ? 'This review was changed in another window. Copy what you typed here, then read it again.'
-        : refusal.words
-    } finally {
-      saving.value = false
-    }
-    if (pending && !trouble.value) await flush()
-  }
+  const id = ref('')
+  const asked = useAsked('review', () => (id.value ? ([id.value] as const) : null), (of) => ask(api.GET('/api/v1/reviews/{id}', { params: { path: { id: of } } })))
+  const review = computed<Review | null>(() => (asked.answer.value?.id === id.value ? asked.answer.value : null))
+  const typed = computed<Kept<Content> | null>(() => (review.value ? keep(sort, review.value.id, contentOf(review.value)) : null))
+  const cells = computed<Cell[]>(() => review.value?.cells ?? [])
 
   // Where a band is measured, if not at its usual frequency.
-  const elsewhere = reactive<Record<string, number>>({})
-  const at = (c: Cell) => `${review.value?.id} ${c.band.name}`
-  const frequencyOf = (c: Cell) => elsewhere[at(c)] ?? c.band.usual_hz
+  const elsewhere = remember<Record<string, number>>('frequencies', {})
+  const at = (c: Cell) => `${id.value} ${c.band.name}`
+  const frequencyOf = (c: Cell) => elsewhere.value[at(c)] ?? c.band.usual_hz
   function measureAt(c: Cell, hz: number) {
-    elsewhere[at(c)] = hz
+    elsewhere.value[at(c)] = hz
   }
   /** What is to be said of a frequency outside the band claimed; empty where it lies within. */
   const outside = (c: Cell) =>
     frequencyOf(c) >= c.band.from_hz && frequencyOf(c) <= c.band.to_hz
       ? ''
       : `${megahertz(frequencyOf(c))} lies outside ${c.band.name}: kept at its own frequency, not held against the claim; only into a closed load, where local law allows even that.`
-  const keyed = (c: Cell) => ({ band: c.band.name, level: c.level, mode: c.mode as 'FM', frequency_hz: frequencyOf(c) })
+  const keyed = (c: Cell): Keyed => ({ band: c.band.name, level: c.level, mode: c.mode as Mode, frequency_hz: frequencyOf(c) })
 
-  const cells = computed<Cell[]>(() => review.value?.cells ?? [])
-  /** What is keyed into a path for a box: the levels of its band, the most of every mode elsewhere, the radio's own volts. */
-  function wiring(c: Cell, measured_w = 0, amps: (c: Cell) => number | undefined = () => undefined): Asked {
-    const s = review.value?.subject
-    const claims = cells.value.filter((x) => x.claimed_w > 0)
-    const band = claims.filter((x) => x.band.name === c.band.name && x.mode === c.mode)
-    const levels = band.map((x) => ({ name: x.level, w: x.claimed_w, a: amps(x), mode: x.mode, pep: x.pep }))
-    // The path must stand the most the radio can do on any band, in each mode.
-    for (const mode of new Set(claims.map((x) => x.mode))) {
-      const most = claims.filter((x) => x.mode === mode).reduce((a, b) => (b.claimed_w > a.claimed_w ? b : a))
-      if (!band.includes(most)) levels.push({ name: `${most.band.name} ${most.level} ${mode}`, w: most.claimed_w, a: undefined, mode, pep: most.pep })
-    }
-    return { frequency_hz: frequencyOf(c), levels, measured_w, mode: c.mode as Asked['mode'], rule_book: review.value?.rules.rule_book ?? 'us-amateur', radio_min_v: s?.supply_min_v, radio_max_v: s?.supply_max_v }
+  // Wirings that were gone through: until the wiring changes, over stages and reloads.
+  const checked = remember<string[]>('checked', [])
+  const isChecked = (wiring: string | undefined) => wiring !== undefined && checked.value.includes(`${id.value} ${wiring}`)
+  function check(wiring: string) {
+    checked.value = [...checked.value.slice(-200), `${id.value} ${wiring}`]
   }
-  return { review, trouble, saving, stale, cells, frequencyOf, measureAt, outside, keyed, wiring, load, save, flush }
+
+  return { id, review, trouble: asked.trouble, typed, cells, frequencyOf, measureAt, outside, keyed, isChecked, check }
 })
 
-export function cellKey(c: Cell): string {
-  return `${c.band.name} ${c.level} ${c.mode}`
+/** The chosen one of several cells, remembered by its name. */
+export function useChosen(kind: string, cells: () => Cell[]) {
+  const book = useReview()
+  const name = remember(`chosen ${kind} ${book.id}`, '')
+  const at = computed({
+    get: () => Math.max(0, cells().findIndex((c) => c.name === name.value)),
+    set: (i: number) => (name.value = cells()[i]?.name ?? ''),
+  })
+  return { at, cell: computed<Cell | undefined>(() => cells()[at.value]) }
 }
 
-/** What a band and level is called; with its mode where the review has several. */
-export function boxName(c: Cell, all: Cell[]): string {
-  return `${c.band.name} ${c.level}${all.some((o) => o.mode !== c.mode) ? ` ${c.mode}` : ''}`
+/** The path chosen for a kind, remembered; the first of those there are where none was. */
+export function usePath(kind: string, paths: () => { id: string }[]) {
+  const book = useReview()
+  const chosen = remember(`path ${kind} ${book.id}`, '')
+  const id = ref('')
+  watch([chosen, paths], ([c, all]) => (id.value = all.some((p) => p.id === c) ? c : (all[0]?.id ?? '')), { immediate: true })
+  return computed({ get: () => id.value, set: (v: string) => { chosen.value = v; id.value = v } })
 }
 
 /** Megahertz as typed, with a point or a comma, as Hz; null where it is no frequency. */
 export function typedMegahertz(text: string): number | null {
   const mhz = Number(text.trim().replace(',', '.'))
   return mhz > 0 && mhz < 1e6 ? Math.round(mhz * 1e6) : null
+}
+
+/** The staircase before keying: of one box into one path, and of no other. */
+export function useStaircase(cell: () => Cell | undefined, pathId: () => string) {
+  const book = useReview()
+  const asked = useAsked(
+    'staircase',
+    () => { const c = cell(); return c && pathId() && book.review ? ([book.id, book.keyed(c), pathId()] as const) : null },
+    (id, keyed, path_id) => ask(api.POST('/api/v1/reviews/{id}/staircase', { params: { path: { id } }, body: { ...keyed, path_id } })),
+  )
+  return asked
 }

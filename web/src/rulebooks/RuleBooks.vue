@@ -1,17 +1,11 @@
 <script setup lang="ts">
-import { onMounted, ref } from 'vue'
-import { api, ask, type Refusal, type Schemas } from '../shared/api/client'
+import { computed } from 'vue'
 import { dbm, megahertz, watts } from '../shared/figures'
+import { api, ask, useAsked, type Schemas } from '../shared/server'
 
-const books = ref<Schemas['RulebookBook'][]>([])
-const trouble = ref('')
-onMounted(async () => {
-  try {
-    books.value = await ask(api.GET('/api/v1/rule-books'))
-  } catch (e) {
-    trouble.value = (e as Refusal).message
-  }
-})
+const asked = useAsked('rule books', () => [], () => ask(api.GET('/api/v1/rule-books')))
+const books = computed(() => asked.answer.value ?? [])
+const trouble = asked.trouble
 
 type Condition = Schemas['RulebookCondition']
 function when(c: Condition): string {

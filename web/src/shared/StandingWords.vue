@@ -5,12 +5,18 @@ export type Standing = 'in-force' | 'suspect' | 'struck' | 'explained'
 <script setup lang="ts">
 // Words on a measurement: strike it, doubt it, say what explains a difference, take
 // that back; each with a reason.
-import { computed, ref } from 'vue'
+import { computed, nextTick, ref } from 'vue'
 
 const props = defineProps<{ standing: string; doubt?: boolean; contradicts?: boolean }>()
 const emit = defineEmits<{ say: [standing: Standing, reason: string] }>()
 const asking = ref<Standing | null>(null)
 const reason = ref('')
+const form = ref<HTMLFormElement>()
+
+function begin(standing: Standing) {
+  asking.value = standing
+  void nextTick(() => form.value?.querySelector('input')?.focus())
+}
 
 const choices = computed<[Standing, string][]>(() => {
   if (props.standing !== 'in-force') return [['in-force', 'take that back']]
@@ -29,12 +35,12 @@ function send() {
 </script>
 
 <template>
-  <form v-if="asking" @submit.prevent="send" @keydown.esc="asking = null">
-    <ElInput v-model="reason" placeholder="why?" aria-label="Reason" autofocus />
+  <form v-if="asking" ref="form" @submit.prevent="send" @keydown.esc.prevent="asking = null">
+    <ElInput v-model="reason" placeholder="why?" aria-label="Reason" />
     <ElButton size="small" native-type="submit" :disabled="!reason.trim()">{{ choices.find(([s]) => s === asking)?.[1] }}</ElButton>
   </form>
   <p v-else class="words">
-    <button v-for="[s, label] in choices" :key="s" type="button" class="link" @click="asking = s">{{ label }}</button>
+    <button v-for="[s, label] in choices" :key="s" type="button" class="link" @click="begin(s)">{{ label }}</button>
   </p>
 </template>
 

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import { refusal, type Refusal, type Schemas } from '../../shared/api/client'
+import { askAnew, NoAnswer, Refusal, refusal, wordsOf, type Schemas } from '../../shared/server'
 import { useBench } from '../bench'
 
 const bench = useBench()
@@ -12,15 +12,16 @@ let text = ''
 async function send(dry: boolean) {
   trouble.value = []
   try {
-    const response = await fetch(`/api/v1/bench/import?try=${dry}`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: text })
+    const response = await fetch(`/api/v1/bench/import?try=${dry}`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: text }).catch(() => {
+      throw new NoAnswer('The server does not answer. Bringing the same file in again is safe.')
+    })
     const body: unknown = await response.json()
     if (!response.ok) throw refusal(response.status, body)
     found.value = body as Schemas['ImportFound']
-    if (!dry) await bench.load()
+    if (!dry) await askAnew('bench', 'staircase')
   } catch (e) {
     found.value = null
-    const r = e as Refusal
-    trouble.value = r.fields?.length ? r.fields.map((f) => `${f.field}: ${f.detail}`) : [r.message]
+    trouble.value = e instanceof Refusal && e.fields.length ? e.fields.map((f) => `${f.field}: ${f.detail}`) : [wordsOf(e)]
   }
 }
 async function take(files: FileList | null | undefined) {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // An analyzer's inputs and ranges, a line each.
 import { ref, watch } from 'vue'
-import type { Schemas } from '../../shared/api/client'
+import type { Schemas } from '../../shared/server'
 import { decimal } from '../bench'
 
 type Range = Schemas['PathRange']

@@ -1,32 +1,28 @@
 <script setup lang="ts">
 // An item's fields, typed in place. What is refused stays as it was typed, with
 // the reason beside it; everything else is kept as it comes.
-import { useDebounceFn } from '@vueuse/core'
-import { computed, reactive, ref } from 'vue'
-import { api, ask, type Refusal } from '../../shared/api/client'
-import { ending, useBench, type Kit } from '../bench'
+import { computed, ref } from 'vue'
+import { api, ask, forgetKept, wordsOf } from '../../shared/server'
+import { useBench, type Kit } from '../bench'
 import AnalyzerRanges from './AnalyzerRanges.vue'
 import { fieldsOf, get, put, read, show, type Field, type Spec } from './fields'
+import { keepKit, useCarrier } from './keptKit'
 
 const props = defineProps<{ item: Kit }>()
 const emit = defineEmits<{ removed: [] }>()
 const bench = useBench()
+// What is typed of an item is bound to the item, not to this card.
+const kept = keepKit(props.item)
+const carrier = useCarrier()
 
-const name = ref(props.item.name)
-const spec = ref<Spec>(JSON.parse(JSON.stringify(props.item.spec)) as Spec)
-const typed = reactive<Record<string, string>>({}) // fields whose text is not what is kept
-const wrong = reactive<Record<string, string>>({})
-const unread = new Set<string>() // fields whose text cannot be read: it stays until it can
-const trouble = ref('')
-const state = ref<'kept' | 'keeping…' | 'not kept'>('kept')
-let version = props.item.version
-let busy = false
-let again = false
-let carrier = 0 // sent along where a file was dropped, to see that it covers it
+const spec = computed(() => kept.now.spec)
+const fileTrouble = ref('')
+const removing = ref('')
+const states = { kept: 'kept', keeping: 'keeping…', waiting: 'not kept yet', refused: 'not kept', clashing: 'changed elsewhere too' }
 
 const groups = computed(() => fieldsOf(props.item.kind))
 const fields = computed(() => groups.value.flatMap((g) => g.fields))
-const text = (f: Field) => typed[f.path] ?? show(spec.value, f)
+const text = (f: Field) => kept.texts[f.path] ?? show(spec.value, f)
 const typical = (f: Field) => spec.value.typical?.includes(f.path) || spec.value.typical?.some((t) => t.startsWith(`${f.path}.`))
 /** What counts for a field that nobody filled in: never as if the thing were perfect. */
 function stands(f: Field): string {
@@ -37,98 +33,58 @@ function stands(f: Field): string {
 }
 const file = computed(() => spec.value.element.loss?.touchstone)
 const oneport = computed(() => spec.value.element.swr_touchstone)
+const unread = ref<Record<string, string>>({})
 
+function change(next: Spec) {
+  kept.change({ ...kept.now, spec: next })
+}
+/** Where several forms say the same, the newest counts: the others go. */
+function alone(next: Spec, newest: string): Spec {
+  for (const o of bench.kinds?.instead[newest] ?? []) if (get(next, o) !== undefined) next = put(next, o, undefined)
+  return next
+}
 function type(f: Field, value: string) {
-  typed[f.path] = value
   try {
     let next = put(spec.value, f.path, read(value, f))
-    if (f.path === 'meter.from_hz' || f.path.startsWith('meter.')) next.meter ??= {}
-    // One form of a loss at a time: the newest counts.
-    if (value.trim()) {
-      const others: Record<string, string[]> = { 'element.cable': ['element.points', 'element.loss'], 'element.points': ['element.cable', 'element.loss'], 'element.loss': ['element.cable', 'element.points', 'element.coupling_db'], 'element.coupling_db': ['element.loss', 'element.coupling_unknown'] }
-      for (const o of others[f.path] ?? []) if (get(next, o) !== undefined) next = put(next, o, undefined)
-    }
-    delete wrong[f.path]
-    unread.delete(f.path)
-    spec.value = next
-    changed()
+    if (f.path.startsWith('meter.')) next.meter ??= {}
+    if (value.trim()) next = alone(next, f.path)
+    delete unread.value[f.path]
+    kept.hold(f.path, value, true)
+    change(next)
   } catch (e) {
-    wrong[f.path] = (e as Error).message
-    cannotRead(f, true)
+    unread.value[f.path] = wordsOf(e)
+    kept.hold(f.path, value)
   }
 }
-function cannotRead(f: Field, odd: boolean) {
-  if (!odd) unread.delete(f.path)
-  else {
-    unread.add(f.path)
-    state.value = 'not kept'
-  }
+/** A field that is left shows what is kept of it, unless that cannot be read. */
+function leave(f: Field) {
+  if (!kept.unread[f.path]) kept.hold(f.path, null)
 }
 function flag(f: Field, on: boolean) {
-  let next = put(spec.value, f.path, on || undefined)
-  if (f.path === 'element.coupling_unknown' && on) for (const o of ['element.coupling_db', 'element.loss']) next = put(next, o, undefined)
-  spec.value = next
-  changed()
+  const next = put(spec.value, f.path, on || undefined)
+  change(on ? alone(next, f.path) : next)
 }
 function own(f: Field) {
-  spec.value = { ...spec.value, typical: spec.value.typical?.filter((t) => t !== f.path && !t.startsWith(`${f.path}.`)) }
-  changed()
-}
-function changed() {
-  state.value = 'keeping…'
-  void keep()
-}
-const keep = useDebounceFn(flush, 350)
-
-async function flush(retired = props.item.retired_at != null) {
-  if (busy) {
-    again = true
-    return
-  }
-  busy = true
-  again = false
-  const query = carrier ? { carrier_hz: carrier } : {}
-  try {
-    const body = { version, name: name.value, spec: spec.value, retired }
-    const got = await ask(api.PUT('/api/v1/kit/{id}', { params: { path: { id: props.item.id }, query }, body }))
-    version = got.version
-    carrier = 0
-    clear(wrong)
-    if (!again) {
-      clear(typed)
-      spec.value = JSON.parse(JSON.stringify(got.spec)) as Spec
-      state.value = unread.size ? 'not kept' : 'kept'
-    }
-    trouble.value = ''
-    bench.keepKit(got)
-  } catch (e) {
-    refused(e as Refusal)
-  } finally {
-    busy = false
-  }
-  if (again) await flush(retired)
+  change({ ...spec.value, typical: spec.value.typical?.filter((t) => t !== f.path && !t.startsWith(`${f.path}.`)) })
 }
 
-/** Clears what is dealt with; what cannot be read yet stays. */
-function clear(of: Record<string, string>) {
-  for (const key of Object.keys(of)) if (!unread.has(key)) delete of[key]
-}
-
-function refused(r: Refusal) {
-  state.value = 'not kept'
-  clear(wrong)
-  trouble.value = r.status === 409 ? 'This was changed in another window. Copy what you typed, then open the place again.' : ''
-  for (const f of r.fields) {
-    const at = f.field.replace(/^(body\.)?spec\./, '')
-    const field = fields.value.map((x) => x.path).filter((p) => at === p || at.startsWith(`${p}.`) || at.startsWith(`${p}[`)).sort((a, b) => b.length - a.length)[0]
-    if (f.field === 'name') wrong.name = f.detail
-    else if (at.startsWith('element.loss.touchstone')) wrong.file = f.detail
-    else if (at.startsWith('element.swr_touchstone')) wrong.oneport = f.detail
-    else if (field) wrong[field] ??= f.detail
-    else if (f.field !== 'version') trouble.value = f.detail
+/** What is wrong at each field: what cannot be read, and what was refused. */
+const wrong = computed(() => {
+  const out: Record<string, string> = { ...unread.value }
+  for (const f of fields.value) if (kept.unread[f.path] && !out[f.path]) out[f.path] = 'this cannot be read, so it is not kept'
+  for (const p of kept.problems) {
+    const at = p.field.replace(/^(body\.)?spec\./, '')
+    const field = fields.value.map((x) => x.path).filter((x) => at === x || at.startsWith(`${x}.`) || at.startsWith(`${x}[`)).sort((a, b) => b.length - a.length)[0]
+    if (p.field === 'name') out.name = p.detail
+    else if (field) out[field] ??= p.detail
   }
-  if (!r.fields.length && !trouble.value) trouble.value = r.message
-}
+  return out
+})
+const trouble = computed(() => {
+  const other = kept.problems.filter((p) => !Object.values(wrong.value).includes(p.detail) && !fileTrouble.value.includes(p.detail)).map((p) => p.detail)
+  return [removing.value, kept.trouble, ...other].filter(Boolean).join(' ')
+})
+const shown = (v: unknown) => (v == null ? 'nothing' : typeof v === 'object' ? JSON.stringify(v).slice(0, 60) : String(v))
 
 const most = 4 * 2 ** 20
 const dragging = ref(false)
@@ -136,48 +92,49 @@ async function drop(files: FileList | null | undefined) {
   dragging.value = false
   const f = files?.[0]
   if (!f) return
-  delete wrong.file
+  fileTrouble.value = ''
   if (f.size > most) {
-    wrong.file = `${f.name} is over 4 MiB, the most that is read. Thin it out to the frequencies you need.`
+    fileTrouble.value = `${f.name} is over 4 MiB, the most that is read. Thin it out to the frequencies you need.`
     return
   }
   const content = await f.text()
   const before = spec.value
   const single = /\.s1p$/i.test(f.name)
   let next = put(before, single ? 'element.swr_touchstone' : 'element.loss', single ? content : { touchstone: content })
-  if (!single) for (const o of ['element.cable', 'element.points', 'element.coupling_db', 'element.coupling_unknown']) if (get(next, o) !== undefined) next = put(next, o, undefined)
-  spec.value = next
-  carrier = single ? 0 : (bench.asked?.frequency_hz ?? 0)
-  await flush()
-  if (wrong.file || wrong.oneport) {
+  if (!single) next = alone(next, 'element.loss')
+  carrier.of(props.item.id, single ? 0 : (bench.asked?.frequency_hz ?? 0))
+  change(next)
+  await kept.flush()
+  const refused = kept.problems.find((p) => p.field.includes('touchstone'))
+  if (refused) {
     // The refused file is named; what was there before is still there.
-    wrong.file = `${f.name}: ${wrong.file ?? wrong.oneport}`
-    spec.value = before
-    carrier = 0
+    fileTrouble.value = `${f.name}: ${refused.detail}`
+    carrier.of(props.item.id, 0)
+    change(before)
   }
 }
 function unfile(path: 'element.loss' | 'element.swr_touchstone') {
-  spec.value = put(spec.value, path, undefined)
-  changed()
+  change(put(spec.value, path, undefined))
 }
 
 async function remove() {
+  await kept.flush()
   try {
-    const { response, error } = await api.DELETE('/api/v1/kit/{id}', { params: { path: { id: props.item.id }, query: { version } } })
-    if (!response.ok) {
-      trouble.value = (error as { detail?: string } | undefined)?.detail ?? 'It could not be removed.'
-      return
-    }
+    await ask(api.DELETE('/api/v1/kit/{id}', { params: { path: { id: props.item.id }, query: { version: bench.byId.get(props.item.id)?.version ?? props.item.version } } }))
     bench.dropKit(props.item.id)
+    forgetKept('kit', props.item.id)
     emit('removed')
-  } catch {
-    trouble.value = 'The server does not answer. Is it running?'
+  } catch (e) {
+    removing.value = wordsOf(e)
   }
 }
 const base = computed(() => spec.value.meter?.baseline)
 function forget() {
-  spec.value = put(spec.value, 'meter.baseline', undefined)
-  changed()
+  change(put(spec.value, 'meter.baseline', undefined))
+}
+function retire() {
+  kept.change({ ...kept.now, retired: !kept.now.retired })
+  void kept.flush()
 }
 </script>
 
@@ -186,14 +143,14 @@ function forget() {
     <section class="subject">
       <h4>called</h4>
       <div class="fields">
-        <label class="wide"><ElInput v-model="name" name="name" aria-label="name" @input="changed" /><em v-if="wrong.name" class="danger">{{ wrong.name }}</em></label>
+        <label class="wide"><ElInput :model-value="kept.now.name" name="name" aria-label="name" @update:model-value="(v: string) => kept.change({ ...kept.now, name: v })" /><em v-if="wrong.name" class="danger">{{ wrong.name }}</em></label>
       </div>
     </section>
     <section v-for="g in groups" :key="g.title" class="subject">
       <h4>{{ g.title }}</h4>
       <div class="fields">
         <template v-for="f in g.fields" :key="f.path">
-          <AnalyzerRanges v-if="f.as === 'ranges'" class="wide" :ranges="spec.element.ranges ?? []" :wrong="wrong[f.path] ?? ''" @change="(r) => { spec = put(spec, f.path, r); changed() }" @unread="(odd) => cannotRead(f, odd)" />
+          <AnalyzerRanges v-if="f.as === 'ranges'" class="wide" :ranges="spec.element.ranges ?? []" :wrong="wrong[f.path] ?? ''" @change="(r) => change(put(spec, f.path, r))" @unread="(odd) => kept.hold(f.path, odd ? '' : null)" />
           <label v-else-if="f.as === 'flag'" class="flag"><input type="checkbox" :name="f.path" :checked="!!get(spec, f.path)" @change="flag(f, ($event.target as HTMLInputElement).checked)" /> {{ f.label }}</label>
           <label v-else :class="{ wide: f.as === 'loss' || f.as === 'points' || f.as === 'positions' || f.as === 'text' }">
             <span>{{ f.label }}{{ f.unit ? `, ${f.unit}` : '' }}<button v-if="typical(f)" type="button" class="typical" title="typical for its kind; press when it is so for yours" @click="own(f)">typical</button></span>
@@ -209,7 +166,7 @@ function forget() {
             <template v-else-if="f.as === 'loss' && file != null">
               <span class="file">from a file <button type="button" class="link" @click="unfile('element.loss')">take it off</button></span>
             </template>
-            <ElInput v-else :model-value="text(f)" :name="f.path" :type="f.as === 'loss' || f.as === 'points' || f.as === 'positions' ? 'textarea' : 'text'" :placeholder="f.as === 'date' ? '2026-03-02' : stands(f)" :autosize="{ maxRows: 7 }" @update:model-value="(v: string) => type(f, v)" />
+            <ElInput v-else :model-value="text(f)" :name="f.path" :type="f.as === 'loss' || f.as === 'points' || f.as === 'positions' ? 'textarea' : 'text'" :placeholder="f.as === 'date' ? '2026-03-02' : stands(f)" :autosize="{ maxRows: 7 }" @update:model-value="(v: string) => type(f, v)" @blur="leave(f)" />
             <em v-if="wrong[f.path]" class="danger" role="alert">{{ wrong[f.path] }}</em>
             <small v-else-if="f.hint" class="soft">{{ f.hint }}</small>
           </label>
@@ -218,14 +175,15 @@ function forget() {
     </section>
     <p v-if="oneport != null" class="file">SWR from an .s1p file <button type="button" class="link" @click="unfile('element.swr_touchstone')">take it off</button></p>
     <p v-if="base" class="file">Takes out {{ base.offset_db.toFixed(2) }} dB, its baseline of {{ base.on }} against {{ base.against }}. <button type="button" class="link" @click="forget">Take it out no more</button></p>
-    <p v-if="wrong.file" class="danger" role="alert">{{ wrong.file }}</p>
+    <p v-if="fileTrouble" class="danger" role="alert">{{ fileTrouble }}</p>
     <p v-if="trouble" class="danger" role="alert">{{ trouble }}</p>
+    <p v-for="c in kept.clashes" :key="c.field" class="danger" role="alert">Another window changed {{ c.field.replace('spec.', '').replaceAll('_', ' ') }} too: here {{ shown(c.mine) }}, there {{ shown(c.theirs) }}. <ElButton size="small" @click="kept.settle(c.field, 'mine')">Mine</ElButton> <ElButton size="small" @click="kept.settle(c.field, 'theirs')">The other</ElButton></p>
     <footer>
-      <span class="soft state" :class="{ danger: state === 'not kept' }" aria-live="polite">{{ state }}</span>
+      <span class="soft state" :class="{ danger: !['kept', 'keeping'].includes(kept.state) }" aria-live="polite">{{ states[kept.state] }}</span>
       <label class="upload">load .s1p or .s2p <input type="file" name="touchstone" accept=".s1p,.s2p,.snp,text/plain" @change="drop(($event.target as HTMLInputElement).files)" /></label>
       <a :href="`/api/v1/bench/export?kit_id=${item.id}`" download>as JSON</a>
-      <a v-if="item.on_path && !ending.includes(item.kind)" :href="`/api/v1/kit/${item.id}/touchstone?setting=${encodeURIComponent(item.first_setting)}`" download>as .s2p</a>
-      <button type="button" class="link" @click="flush(item.retired_at == null)">{{ item.retired_at == null ? 'Retire it' : 'Back into service' }}</button>
+      <a v-if="item.on_path && !item.ends" :href="`/api/v1/kit/${item.id}/touchstone?setting=${encodeURIComponent(item.first_setting)}`" download>as .s2p</a>
+      <button type="button" class="link" @click="retire">{{ !kept.now.retired ? 'Retire it' : 'Back into service' }}</button>
       <button type="button" class="link" @click="remove">Remove, it was a mistake</button>
     </footer>
   </div>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, ref } from 'vue'
-import { api, ask, newKey, type Refusal } from '../../shared/api/client'
-import { useBench, type Kit } from '../bench'
+import { api, ask, newKey, wordsOf } from '../../shared/server'
+import { untilAnswered, useBench, type Kit } from '../bench'
 import { kindNames } from './fields'
 import KitEditor from './KitEditor.vue'
 import KitStrip from './KitStrip.vue'
@@ -22,7 +22,7 @@ const found = computed(() => {
 })
 
 async function write(id: string, name: string, spec: Kit['spec']) {
-  const made = await ask(api.PUT('/api/v1/kit/{id}', { params: { path: { id } }, body: { version: 0, name, spec, retired: false } }))
+  const made = await untilAnswered(() => ask(api.PUT('/api/v1/kit/{id}', { params: { path: { id } }, body: { version: 0, name, spec, retired: false } })))
   bench.keepKit(made)
   return made
 }
@@ -32,7 +32,7 @@ async function takeBack() {
     await write(removed.value.id, removed.value.name, removed.value.spec)
     removed.value = null
   } catch (e) {
-    trouble.value = (e as Refusal).words
+    trouble.value = wordsOf(e)
   }
 }
 async function add(kind: string) {
@@ -48,7 +48,7 @@ async function add(kind: string) {
     name?.scrollIntoView({ block: 'center' })
     name?.select()
   } catch (e) {
-    trouble.value = (e as Refusal).words
+    trouble.value = wordsOf(e)
   }
 }
 function gone(k: Kit) {

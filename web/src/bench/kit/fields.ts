@@ -1,5 +1,5 @@
 // Which fields an item of each kind has, and how they are typed and shown.
-import type { Schemas } from '../../shared/api/client'
+import type { Schemas } from '../../shared/server'
 import { decimal } from '../bench'
 
 export type Spec = Schemas['KitSpec']

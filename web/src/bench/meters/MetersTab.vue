@@ -1,72 +1,55 @@
 <script setup lang="ts">
 // The same transmitters on several meters: each meter's offset against the
 // others with its spread. It is offered, and counts only once it is accepted.
-import { useDebounceFn } from '@vueuse/core'
-import { computed, onMounted, ref, watch } from 'vue'
-import { api, ask, newKey, type Refusal, type Schemas } from '../../shared/api/client'
+import { computed, ref } from 'vue'
+import { remember } from '../../shared/remember'
+import { api, ask, send, useAsked, wordsOf, type Schemas } from '../../shared/server'
 import { decimal, useBench } from '../bench'
 import OffsetLine from './OffsetLine.vue'
 import { spanOf } from './span'
 
 // Those that read at the carrier of the bench are offered first.
 const bench = useBench()
-const kept = ref<Schemas['BaselineView'][]>([])
+const asked = useAsked('baselines', () => [], () => ask(api.GET('/api/v1/baselines')))
+const kept = computed(() => asked.answer.value ?? [])
 const here = (decimal(bench.keyed.mhz) || 0) * 1e6
 const chosen = ref<string[]>(bench.meters.filter((k) => (k.spec.meter?.from_hz ?? 0) <= here && (k.spec.meter?.to_hz ?? Infinity) >= here).slice(0, 3).map((k) => k.id))
-const rows = ref([blank(), blank()])
+const rows = remember('meters', [blank(), blank()])
 const on = ref(new Date().toISOString().slice(0, 10))
-const found = ref<Schemas['CalibrateMeterOffset'][]>([])
-const trouble = ref('')
-let key = newKey()
+const refused = ref('')
 
 function blank() {
   return { transmitter: '', mhz: bench.keyed.mhz, readings: {} as Record<string, string> }
 }
-onMounted(async () => {
-  try {
-    kept.value = await ask(api.GET('/api/v1/baselines'))
-  } catch (e) {
-    trouble.value = (e as Refusal).message
-  }
-})
-
 const nameOf = (id: string) => bench.byId.get(id)?.name ?? 'no longer on the bench'
 const filled = computed(() => rows.value.filter((r) => chosen.value.some((id) => r.readings[id]?.trim())))
 const asRows = () => filled.value.map((r) => ({ transmitter: r.transmitter, frequency_hz: (decimal(r.mhz) || 0) * 1e6, readings: chosen.value.map((id) => r.readings[id]?.trim() ?? '') }))
 
-const preview = useDebounceFn(async () => {
-  if (filled.value.length === 0) {
-    found.value = []
-    return
-  }
-  try {
-    found.value = (await ask(api.POST('/api/v1/compute/meter-baseline', { body: { meters: chosen.value.map(nameOf), rows: asRows() } }))).meters
-    trouble.value = ''
-  } catch (e) {
-    found.value = []
-    trouble.value = (e as Refusal).words
-  }
-}, 120)
-watch([rows, chosen], () => void preview(), { deep: true })
+const worked = useAsked(
+  'meters',
+  () => (filled.value.length ? [{ meters: chosen.value.map(nameOf), rows: asRows() }] : null),
+  (body: Schemas['ComputeBaselineIn']) => ask(api.POST('/api/v1/compute/meter-baseline', { body })),
+)
+const found = computed(() => worked.answer.value?.meters ?? [])
+const trouble = computed(() => refused.value || worked.trouble.value || asked.trouble.value)
 
 async function keep() {
-  try {
-    const meters = chosen.value.map((id) => ({ kit_id: id, setting: bench.byId.get(id)?.first_setting ?? '' }))
-    kept.value.push(await ask(api.POST('/api/v1/baselines', { body: { id: key, measured_on: on.value, meters, rows: asRows() } })))
-    key = newKey()
-    rows.value = [blank(), blank()]
-  } catch (e) {
-    trouble.value = (e as Refusal).words
-  }
+  refused.value = ''
+  const meters = chosen.value.map((id) => ({ kit_id: id, setting: bench.byId.get(id)?.first_setting ?? '' }))
+  const measured = { measured_on: on.value, meters, rows: asRows() }
+  const typed = JSON.stringify(rows.value)
+  const got = await send({ what: 'baseline', review: '', label: `meters compared ${on.value}`, path: '/api/v1/baselines', json: (id) => ({ id, ...measured }) })
+  if (!got.ok) refused.value = got.refusal.words
+  else if (JSON.stringify(rows.value) === typed) rows.value = [blank(), blank()]
 }
 async function accept(b: Schemas['BaselineView'], kitId: string) {
   const item = bench.byId.get(kitId)
   if (!item) return
   try {
     bench.keepKit(await ask(api.POST('/api/v1/baselines/{id}/accept', { params: { path: { id: b.id } }, body: { kit_id: kitId, version: item.version } })))
-    trouble.value = ''
+    refused.value = ''
   } catch (e) {
-    trouble.value = (e as Refusal).words
+    refused.value = wordsOf(e)
   }
 }
 async function forget(kitId: string) {
@@ -78,7 +61,7 @@ async function forget(kitId: string) {
     const body = { version: item.version, name: item.name, spec: { ...item.spec, meter }, retired: item.retired_at != null }
     bench.keepKit(await ask(api.PUT('/api/v1/kit/{id}', { params: { path: { id: kitId } }, body })))
   } catch (e) {
-    trouble.value = (e as Refusal).words
+    refused.value = wordsOf(e)
   }
 }
 const accepted = (b: Schemas['BaselineView'], i: number) => {

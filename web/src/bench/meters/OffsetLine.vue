@@ -2,7 +2,7 @@
 // How one meter stands against the others: a ring per transmitter, the mean, its
 // spread. All lines of a comparison share a scale, given by its span in dB.
 import { computed } from 'vue'
-import type { Schemas } from '../../shared/api/client'
+import type { Schemas } from '../../shared/server'
 import { megahertz } from '../../shared/figures'
 import { signed } from './span'
 

@@ -1,5 +1,5 @@
 // The scale that meters are drawn on against each other.
-import type { Schemas } from '../../shared/api/client'
+import type { Schemas } from '../../shared/server'
 
 /** Half the width of the picture in dB: the least round figure that holds every ring. */
 export function spanOf(meters: Schemas['CalibrateMeterOffset'][]): number {

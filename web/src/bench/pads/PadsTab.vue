@@ -3,7 +3,7 @@
 // choice, with the room to damage growing left and what can be seen growing right.
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, ask, newKey, type Refusal, type Schemas } from '../../shared/api/client'
+import { api, ask, newKey, useAsked, wordsOf, type Schemas } from '../../shared/server'
 import { db, fine } from '../../shared/figures'
 import { useBench } from '../bench'
 import KeyedStrip from '../KeyedStrip.vue'
@@ -15,29 +15,15 @@ const analyzer = ref(analyzers.value[0]?.id ?? '')
 const input = ref(bench.byId.get(analyzer.value)?.first_setting ?? '')
 const before = ref('')
 const between = computed(() => bench.owned.filter((k) => k.on_path && ['cable', 'adapter'].includes(k.kind)))
-const found = ref<Schemas['PadChoice'][]>([])
-const trouble = ref('')
-let asking = 0
-
+const refused = ref('')
 watch(analyzer, (id) => (input.value = bench.byId.get(id)?.first_setting ?? ''))
-watch(
-  [analyzer, input, before, () => bench.asked],
-  async () => {
-    const turn = ++asking
-    if (!analyzer.value || !bench.asked) {
-      found.value = []
-      return
-    }
-    const body = { analyzer: { kit_id: analyzer.value, setting: input.value }, before: before.value ? [{ kit_id: before.value, setting: '' }] : [], ...bench.asked }
-    try {
-      const got = await ask(api.POST('/api/v1/pad-advice', { body }))
-      if (turn === asking) [found.value, trouble.value] = [got.choices, '']
-    } catch (e) {
-      if (turn === asking) [found.value, trouble.value] = [[], (e as Refusal).words]
-    }
-  },
-  { immediate: true, deep: true },
+const asked = useAsked(
+  'pads',
+  () => (analyzer.value && bench.asked ? [{ analyzer: { kit_id: analyzer.value, setting: input.value }, before: before.value ? [{ kit_id: before.value, setting: '' }] : [], ...bench.asked }] : null),
+  (body: Schemas['PadsAskedBody']) => ask(api.POST('/api/v1/pad-advice', { body })),
 )
+const found = computed(() => asked.answer.value?.choices ?? [])
+const trouble = computed(() => refused.value || asked.trouble.value)
 
 async function draw(c: Schemas['PadChoice']) {
   const name = `${c.names.length ? c.names.join(' and ') : 'nothing'} into ${bench.byId.get(analyzer.value)?.name}`
@@ -45,7 +31,7 @@ async function draw(c: Schemas['PadChoice']) {
     const p = await bench.writePath({ id: newKey(), version: 0, name, socket: 'antenna', parts: c.parts, supply: null as never, applied_offset_db: 0, purpose: 'emissions', retired_at: null as never })
     void router.push(`/bench/paths/${p.id}`)
   } catch (e) {
-    trouble.value = (e as Refusal).words
+    refused.value = wordsOf(e)
   }
 }
 

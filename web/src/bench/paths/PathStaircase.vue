@@ -2,43 +2,20 @@
 // The staircase of a kept path, where a review is about to key into it. A cure
 // that is taken makes a path of its own: the kept one may be in use elsewhere.
 import { useEventListener } from '@vueuse/core'
-import { ref, watch } from 'vue'
-import { api, ask, newKey, type Refusal } from '../../shared/api/client'
+import { ref } from 'vue'
+import { newKey, wordsOf } from '../../shared/server'
 import { fine, megahertz, watts } from '../../shared/figures'
-import { cured, useBench, type Asked, type Cure, type Stairs } from '../bench'
+import { cured, useBench, type Cure, type Stairs } from '../bench'
 import StairFindings from './StairFindings.vue'
 import StairGauges from './StairGauges.vue'
 import StairPicture from './StairPicture.vue'
 
-const props = defineProps<{ pathId: string; asked: Asked; compact?: boolean }>()
-const emit = defineEmits<{ safe: [boolean]; atMost: [seconds: number | null]; taken: [string]; settings: [Stairs['settings']] }>()
+const props = defineProps<{ pathId: string; stairs: Stairs | null; trouble: string; compact?: boolean }>()
+const emit = defineEmits<{ taken: [string] }>()
 
 const bench = useBench()
-const stairs = ref<Stairs | null>(null)
-const trouble = ref('')
+const refused = ref('')
 const multiple = ref(1)
-let asking = 0
-
-watch(
-  () => ({ path_id: props.pathId, ...props.asked }),
-  async (body) => {
-    const turn = ++asking
-    try {
-      const got = await ask(api.POST('/api/v1/staircase', { body }))
-      if (turn !== asking) return
-      stairs.value = got
-      trouble.value = ''
-      emit('safe', got.safe)
-      emit('atMost', got.key_at_most_s)
-      emit('settings', got.settings)
-    } catch (e) {
-      if (turn !== asking) return
-      trouble.value = (e as Refusal).words
-      emit('safe', false)
-    }
-  },
-  { immediate: true, deep: true },
-)
 
 async function take(cure: Cure) {
   const kept = bench.bench?.paths.find((p) => p.id === props.pathId)
@@ -47,7 +24,7 @@ async function take(cure: Cure) {
     const made = await bench.writePath({ ...kept, id: newKey(), version: 0 }, { name: `${kept.name}, with ${cure.detail}`.slice(0, 200), parts: cured(kept.parts, cure) })
     emit('taken', made.id)
   } catch (e) {
-    trouble.value = (e as Refusal).words
+    refused.value = wordsOf(e)
   }
 }
 
@@ -63,7 +40,7 @@ useEventListener(box, 'keydown', (e: KeyboardEvent) => {
 
 <template>
   <div ref="box" class="staircase" tabindex="0" :aria-label="stairs ? `Levels along ${stairs.name}` : 'Levels along the path'">
-    <p v-if="trouble" class="danger" role="alert">{{ trouble }}</p>
+    <p v-if="trouble || refused" class="danger" role="alert">{{ trouble || refused }}</p>
     <template v-if="stairs">
       <header v-if="!compact">
         <h3>{{ stairs.name }}<span v-if="stairs.socket" class="soft">, from the socket “{{ stairs.socket }}”</span></h3>

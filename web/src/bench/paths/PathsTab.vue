@@ -2,12 +2,12 @@
 import { useElementSize, useEventListener } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { newKey, type Refusal } from '../../shared/api/client'
+import { newKey, wordsOf } from '../../shared/server'
 import { fine, megahertz, watts } from '../../shared/figures'
 import TypedLine from '../../shared/TypedLine.vue'
-import { cured, decimal, ending, useBench, type Cure } from '../bench'
+import { cured, decimal, useBench, type Cure } from '../bench'
 import KeyedStrip from '../KeyedStrip.vue'
-import { usePathDraft } from './draft'
+import { keepPath, usePathDraft } from './draft'
 import PartsRow from './PartsRow.vue'
 import PartsShelf from './PartsShelf.vue'
 import StackMeasure from './StackMeasure.vue'
@@ -20,7 +20,9 @@ const bench = useBench()
 const route = useRoute()
 const router = useRouter()
 const kept = computed(() => bench.paths.find((p) => p.id === route.params.id))
-const { draft, parts, stairs, trouble, state, past, change, undo, reread } = usePathDraft(() => kept.value)
+const { draft, typed, parts, stairs, trouble: asking, past, change, undo } = usePathDraft(() => kept.value)
+const refused = ref('')
+const trouble = computed(() => [refused.value, typed.value?.trouble, ...(typed.value?.problems.map((p) => p.detail) ?? [])].filter(Boolean).join(' ') || asking.value)
 const multiple = ref(1)
 const measuring = ref(false)
 const away = ref<string | null>(null) // the path that was just put away
@@ -48,7 +50,7 @@ function add(kitId: string, at?: number) {
   const part = { kit_id: kitId, setting: k.first_setting }
   change((d) => {
     const last = d.parts.at(-1)
-    const ends = (id: string) => ending.includes(bench.byId.get(id)?.kind ?? '')
+    const ends = (id: string) => bench.byId.get(id)?.ends === true
     const ended = last != null && ends(last.kit_id)
     if (ended && ends(kitId)) d.parts[d.parts.length - 1] = part
     else d.parts.splice(at ?? (ended ? d.parts.length - 1 : d.parts.length), 0, part)
@@ -70,32 +72,29 @@ async function begin(from?: typeof kept.value) {
     const p = await bench.writePath({ ...made, id: newKey(), version: 0 }, { name: from ? `${from.name}, copy` : made.name })
     void router.push(`/bench/paths/${p.id}`)
   } catch (e) {
-    trouble.value = (e as Refusal).words
+    refused.value = wordsOf(e)
   }
 }
 async function putAway() {
-  if (!kept.value) return
-  try {
-    away.value = (await bench.writePath(kept.value, { retired: true })).id
-  } catch (e) {
-    trouble.value = (e as Refusal).words
-  }
+  const putting = typed.value
+  if (!putting) return
+  putting.change({ ...putting.now, retired: true })
+  await putting.flush()
+  if (putting.state === 'kept') away.value = putting.id
 }
 async function takeBack(id: string | null) {
   const p = retired.value.find((x) => x.id === id)
   if (!p) return
-  try {
-    await bench.writePath(p, { retired: false })
-    away.value = null
-    void router.push(`/bench/paths/${p.id}`)
-  } catch (e) {
-    trouble.value = (e as Refusal).words
-  }
+  const back = keepPath(p)
+  back.change({ ...back.now, retired: false })
+  await back.flush()
+  if (back.state !== 'kept') return
+  away.value = null
+  void router.push(`/bench/paths/${p.id}`)
 }
 
 function measured() {
   measuring.value = false
-  reread()
 }
 
 useEventListener('keydown', (e: KeyboardEvent) => {
@@ -105,7 +104,7 @@ useEventListener('keydown', (e: KeyboardEvent) => {
     undo()
   }
 })
-const states = { kept: 'kept', keeping: 'keeping…', refused: 'not kept' }
+const states = { kept: 'kept', keeping: 'keeping…', waiting: 'not kept yet', refused: 'not kept', clashing: 'changed elsewhere too' }
 </script>
 
 <template>
@@ -126,12 +125,13 @@ const states = { kept: 'kept', keeping: 'keeping…', refused: 'not kept' }
       <header>
         <ElInput :model-value="draft.name" name="path-name" aria-label="Name of the path" class="title" @update:model-value="(v: string) => change((d) => (d.name = v), false)" />
         <label class="soft">from socket <ElInput :model-value="draft.socket" name="socket" placeholder="antenna" @update:model-value="(v: string) => change((d) => (d.socket = v), false)" /></label>
-        <span class="soft state" :class="{ danger: state === 'refused' }" aria-live="polite">{{ states[state] }}</span>
+        <span class="soft state" :class="{ danger: typed && !['kept', 'keeping'].includes(typed.state) }" aria-live="polite">{{ states[typed?.state ?? 'kept'] }}</span>
         <ElButton size="small" :disabled="past.length === 0" @click="undo">Undo <kbd>Ctrl Z</kbd></ElButton>
         <ElButton size="small" @click="begin(kept)">Copy</ElButton>
         <ElButton size="small" @click="putAway">Put away</ElButton>
       </header>
       <p v-if="trouble" class="danger" role="alert">{{ trouble }}</p>
+      <p v-for="c in typed?.clashes ?? []" :key="c.field" class="danger" role="alert">Another window changed {{ c.field === 'parts' ? 'the parts' : c.field.replaceAll('_', ' ') }} too. <ElButton size="small" @click="typed?.settle(c.field, 'mine')">Mine stands</ElButton> <ElButton size="small" @click="typed?.settle(c.field, 'theirs')">The other’s</ElButton></p>
       <p v-if="!bench.asked" class="danger">Give a carrier in MHz and one or more powers in W, such as 25/10/5.</p>
       <div ref="board" class="scroll" :class="{ empty: parts.length === 0 }" @dragover.prevent @drop.prevent="add($event.dataTransfer?.getData('text/x-kit') ?? '')">
         <PartsRow :parts="parts" :stairs="stairs" :width="width" @move="move" @remove="remove" @setting="set" @drop="add" @multiple="multiple = $event" />

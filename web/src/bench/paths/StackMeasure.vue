@@ -2,18 +2,17 @@
 // Parts measured in one piece: read without and with them, or their two-port
 // file. The loss is seen as it is typed; kept, it replaces the printed sum on
 // this path from then on.
-import { useDebounceFn } from '@vueuse/core'
-import { computed, ref, watch } from 'vue'
-import { api, ask, newKey, type Refusal, type Schemas } from '../../shared/api/client'
+import { computed, ref } from 'vue'
+import { api, ask, NoAnswer, Refusal, send, useAsked, type Schemas } from '../../shared/server'
 import { fine, megahertz } from '../../shared/figures'
-import { decimal, ending, useBench, type KeptPath } from '../bench'
+import { decimal, useBench, type KeptPath } from '../bench'
 
 const props = defineProps<{ path: KeptPath }>()
 const emit = defineEmits<{ done: [] }>()
 const bench = useBench()
 
 const names = computed(() => props.path.parts.map((p) => bench.byId.get(p.kit_id)?.name ?? '?'))
-const ends = computed(() => ending.includes(bench.byId.get(props.path.parts.at(-1)?.kit_id ?? '')?.kind ?? ''))
+const ends = computed(() => bench.byId.get(props.path.parts.at(-1)?.kit_id ?? '')?.ends === true)
 const lastPart = computed(() => props.path.parts.length - (ends.value ? 2 : 1))
 const first = ref(0)
 const reads = (id: string) => bench.byId.get(id)?.spec.meter != null
@@ -32,45 +31,44 @@ const rows = ref([{ mhz: bench.keyed.mhz, without: '', with: '' }])
 const file = ref('')
 const fileName = ref('')
 const tolerance = ref('0.2')
-const table = ref<Schemas['PathMeasuredPoint'][]>([])
-const wrong = ref<Record<string, string>>({})
 const trouble = ref('')
-let key = newKey()
+const nobody = '00000000-0000-4000-8000-000000000000' // a preview is kept under no key
 
-function body(): Schemas['StackWrite'] {
-  const out: Schemas['StackWrite'] = { id: key, version: props.path.version, first: first.value, last: last.value, measured_on: on.value }
+function body(id: string): Schemas['StackWrite'] {
+  const out: Schemas['StackWrite'] = { id, version: props.path.version, first: first.value, last: last.value, measured_on: on.value }
   if (file.value) return { ...out, touchstone: file.value, tolerance_db: Math.max(0, decimal(tolerance.value) || 0) }
   const points = rows.value.filter((r) => r.without.trim() || r.with.trim()).map((r) => ({ frequency_hz: (decimal(r.mhz) || 0) * 1e6, without: r.without, with: r.with }))
   return { ...out, meter: instruments.value[meter.value]?.part, points, ...(meterWith.value >= 0 ? { meter_with: instruments.value[meterWith.value]!.part } : {}) }
 }
 const ready = computed(() => file.value !== '' || rows.value.some((r) => r.without.trim() && r.with.trim()))
 
-function refused(e: Refusal) {
-  table.value = []
-  wrong.value = Object.fromEntries(e.fields.map((f) => [f.field.replace(/^body\./, ''), f.detail]))
-  trouble.value = e.fields.length ? e.fields.filter((f) => !f.field.includes('points[')).map((f) => f.detail).join('; ') : e.message
+interface Found {
+  table: Schemas['PathMeasuredPoint'][]
+  refused: Refusal | null
 }
-const preview = useDebounceFn(async () => {
-  if (!ready.value) return
-  try {
-    table.value = (await ask(api.POST('/api/v1/paths/{id}/stacks/preview', { params: { path: { id: props.path.id } }, body: body() }))).table
-    wrong.value = {}
-    trouble.value = ''
-  } catch (e) {
-    refused(e as Refusal)
-  }
-}, 120)
-watch([rows, file, tolerance, meter, meterWith, first, last], () => void preview(), { deep: true })
+const found = useAsked(
+  'stack',
+  () => (ready.value ? [props.path.id, body(nobody)] : null),
+  async (id: string, asked: Schemas['StackWrite']): Promise<Found> => {
+    try {
+      return { table: (await ask(api.POST('/api/v1/paths/{id}/stacks/preview', { params: { path: { id } }, body: asked }))).table, refused: null }
+    } catch (e) {
+      if (e instanceof NoAnswer) throw e
+      return { table: [], refused: e as Refusal }
+    }
+  },
+  (was, now) => was[0] === now[0],
+)
+const table = computed(() => found.answer.value?.table ?? [])
+const refusedAt = computed(() => found.answer.value?.refused?.fields ?? [])
+const wrong = computed<Record<string, string>>(() => Object.fromEntries(refusedAt.value.map((f) => [f.field.replace(/^body\./, ''), f.detail])))
+const said = computed(() => trouble.value || found.trouble.value || refusedAt.value.filter((f) => !f.field.includes('points[')).map((f) => f.detail).join('; '))
 
 async function keep() {
-  try {
-    const got = await ask(api.POST('/api/v1/paths/{id}/stacks', { params: { path: { id: props.path.id } }, body: body() }))
-    key = newKey()
-    if (got.path) bench.keepPath(got.path)
-    emit('done')
-  } catch (e) {
-    refused(e as Refusal)
-  }
+  trouble.value = ''
+  const got = await send({ what: 'stack', review: '', label: `a stack of ${props.path.name}`, path: `/api/v1/paths/${props.path.id}/stacks`, json: (id) => body(id) })
+  if (got.ok) emit('done')
+  else trouble.value = got.refusal.words
 }
 async function take(files: FileList | null | undefined) {
   const f = files?.[0]
@@ -114,7 +112,7 @@ async function take(files: FileList | null | undefined) {
       <label>good to within, ± dB <ElInput v-model="tolerance" name="tolerance" inputmode="decimal" /></label>
       <button type="button" class="link" @click="file = ''">readings instead</button>
     </div>
-    <p v-if="trouble" class="danger" role="alert">{{ trouble }}</p>
+    <p v-if="said" class="danger" role="alert">{{ said }}</p>
     <p class="found" aria-live="polite">
       <template v-for="p in table.slice(0, 6)" :key="p.frequency_hz"><b>{{ fine(p.db) }}</b> ±{{ (2 * p.standard_uncertainty_db).toFixed(2) }} dB at {{ megahertz(p.frequency_hz) }}<br /></template>
       <span v-if="table.length > 6" class="soft">and {{ table.length - 6 }} more, up to {{ megahertz(table.at(-1)!.frequency_hz) }}</span>

@@ -1,105 +1,66 @@
 // A path while it is drawn: every change is seen at once, kept shortly after, and
 // can be taken back.
-import { useDebounceFn } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
-import { api, ask, type Refusal } from '../../shared/api/client'
-import { useBench, type KeptPath, type Part, type Stairs } from '../bench'
+import { api, ask, copy, keep, useAsked, type Kept, type Sort } from '../../shared/server'
+import { useBench, type KeptPath, type Part } from '../bench'
 
-export type Draft = Pick<KeptPath, 'name' | 'socket' | 'parts' | 'supply' | 'applied_offset_db'>
+export type Draft = { name: string; socket: string; parts: Part[]; supply: KeptPath['supply']; applied_offset_db: number; retired: boolean }
 
-const copy = (p: Draft): Draft => ({ name: p.name, socket: p.socket, parts: p.parts.map((x) => ({ ...x })), supply: p.supply ? { ...p.supply } : (null as unknown as Draft['supply']), applied_offset_db: p.applied_offset_db })
+const contentOf = (p: KeptPath) => ({
+  version: p.version,
+  content: { name: p.name, socket: p.socket, parts: p.parts, supply: p.supply ?? null, applied_offset_db: p.applied_offset_db, retired: p.retired_at != null } as Draft,
+})
+
+export const sort: Sort<Draft> = {
+  what: 'path',
+  read: async (id) => {
+    const b = await ask(api.GET('/api/v1/bench'))
+    const p = b.paths.find((x) => x.id === id)
+    if (!p) throw new Error('this path is not kept any more')
+    return contentOf(p)
+  },
+  write: async (id, version, d) => {
+    const got = await ask(api.PUT('/api/v1/paths/{id}', { params: { path: { id } }, body: { ...d, version, supply: d.supply ?? undefined } }))
+    useBench().keepPath(got)
+    return contentOf(got)
+  },
+}
+
+export const keepPath = (p: KeptPath): Kept<Draft> => keep(sort, p.id, contentOf(p))
 
 export function usePathDraft(kept: () => KeptPath | undefined) {
   const bench = useBench()
-  const draft = ref<Draft | null>(null)
-  const stairs = ref<Stairs | null>(null)
-  const trouble = ref('')
-  const state = ref<'kept' | 'keeping' | 'refused'>('kept')
+  const typed = computed<Kept<Draft> | null>(() => { const p = kept(); return p ? keepPath(p) : null })
+  const draft = computed<Draft | null>(() => typed.value?.now ?? null)
   const past = ref<Draft[]>([])
-  let id = ''
-  let asking = 0
-  let writing = false
+  watch(() => kept()?.id, () => (past.value = []))
 
-  watch(
-    () => kept()?.id,
-    async () => {
-      await flush()
-      const p = kept()
-      id = p?.id ?? ''
-      draft.value = p ? copy(p) : null
-      past.value = []
-      trouble.value = ''
-      state.value = 'kept'
-    },
-    { immediate: true },
-  )
-
-  // The staircase follows every change; an answer that was overtaken is dropped.
-  watch(
-    [draft, () => bench.asked, () => bench.bench?.kit.map((k) => `${k.id} ${k.version}`).join()],
-    async () => {
-      const turn = ++asking
-      if (!draft.value || !bench.asked) {
-        stairs.value = null
-        return
-      }
+  // The staircase follows every change, and is of this drawing alone.
+  const asked = useAsked(
+    'staircase',
+    () => {
       const d = draft.value
-      const body = { path_id: id, draft: { ...d, name: d.name || 'a path', supply: d.supply ?? undefined }, ...bench.asked }
-      try {
-        const got = await ask(api.POST('/api/v1/staircase', { body }))
-        if (turn === asking) [stairs.value, trouble.value] = [got, '']
-      } catch (e) {
-        if (turn === asking) [stairs.value, trouble.value] = [null, (e as Refusal).words]
-      }
+      const p = kept()
+      if (!d || !p || !bench.asked) return null
+      return [{ path_id: p.id, draft: { name: d.name || 'a path', socket: d.socket, parts: d.parts, supply: d.supply ?? undefined, applied_offset_db: d.applied_offset_db }, ...bench.asked }]
     },
-    { immediate: true, deep: true },
+    (body: { path_id: string }) => ask(api.POST('/api/v1/staircase', { body: body as never })),
+    (was, now) => was[0].path_id === now[0].path_id,
   )
 
   /** Changes the draft; what it was can be had back. */
   function change(by: (d: Draft) => void, remember = true) {
-    if (!draft.value) return
-    if (remember) past.value.push(copy(draft.value))
-    const next = copy(draft.value)
+    if (!typed.value) return
+    if (remember) past.value.push(copy(typed.value.now))
+    const next = copy(typed.value.now)
     by(next)
-    draft.value = next
-    state.value = 'keeping'
-    void keep()
+    typed.value.change(next)
   }
   function undo() {
     const before = past.value.pop()
-    if (!before) return
-    draft.value = before
-    state.value = 'keeping'
-    void keep()
-  }
-
-  async function flush() {
-    const d = draft.value
-    const p = bench.bench?.paths.find((x) => x.id === id)
-    if (!d || !p || state.value !== 'keeping' || writing) return
-    writing = true
-    try {
-      const sent = JSON.stringify(d)
-      await bench.writePath(p, d)
-      state.value = JSON.stringify(draft.value) === sent ? 'kept' : 'keeping'
-    } catch (e) {
-      const refusal = e as Refusal
-      trouble.value = refusal.status === 409 ? 'This path was changed in another window. Copy what you drew, then open the place again.' : refusal.words
-      state.value = 'refused'
-    } finally {
-      writing = false
-    }
-    if (state.value === 'keeping') await flush()
-  }
-  const keep = useDebounceFn(flush, 400)
-
-  /** Begins again from what is kept, which was changed beside the draft. */
-  function reread() {
-    const p = kept()
-    if (p) draft.value = copy(p)
-    past.value = []
+    if (before) typed.value?.change(before)
   }
 
   const parts = computed<Part[]>(() => draft.value?.parts ?? [])
-  return { draft, parts, stairs, trouble, state, past, change, undo, reread }
+  return { draft, typed, parts, stairs: asked.answer, trouble: asked.trouble, past, change, undo }
 }

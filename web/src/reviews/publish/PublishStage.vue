@@ -1,44 +1,31 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
-import { api, ask, newKey, type Refusal, type Schemas } from '../../shared/api/client'
 import { day, words } from '../../shared/figures'
+import { api, ask, outbox, send, useAsked } from '../../shared/server'
 import { useReview } from '../review'
 
 const book = useReview()
 const review = computed(() => book.review!)
-const state = ref<Schemas['PublishView'] | null>(null)
+const asked = useAsked('publish', () => [book.id], (id: string) => ask(api.GET('/api/v1/reviews/{id}/publish', { params: { path: { id } } })))
+const state = asked.answer
 const trouble = ref('')
-const busy = ref(false)
-const look = ref(0)
-let key = newKey()
+const busy = computed(() => outbox.facts.some((f) => f.what === 'edition' && f.review === book.id))
+// Nothing typed or taken is still on its way.
+const settled = computed(() => book.typed?.state === 'kept' && !outbox.facts.some((f) => f.review === book.id && f.state !== 'refused'))
+onMounted(() => void book.typed?.flush())
 
 const blocking = computed(() => state.value?.obstacles.filter((o) => o.blocks) ?? [])
 const open = computed(() => state.value?.obstacles.filter((o) => !o.blocks) ?? [])
 
-onMounted(load)
-async function load() {
-  try {
-    await book.flush()
-    state.value = await ask(api.GET('/api/v1/reviews/{id}/publish', { params: { path: { id: review.value.id } } }))
-    look.value++
-  } catch (e) {
-    trouble.value = (e as Refusal).words
-  }
-}
-
 async function freeze() {
-  busy.value = true
-  try {
-    await ask(api.POST('/api/v1/reviews/{id}/editions', { params: { path: { id: review.value.id } }, body: { id: key } }))
-    key = newKey()
-    trouble.value = ''
-    await book.load(review.value.id)
-    await load()
-  } catch (e) {
-    trouble.value = (e as Refusal).words
-  } finally {
-    busy.value = false
-  }
+  // The edition is of what is seen here, or it is none.
+  const basis = state.value?.basis
+  if (!basis) return
+  trouble.value = ''
+  const got = await send({ what: 'edition', review: book.id, label: `edition ${state.value?.next_number}`, path: `/api/v1/reviews/${book.id}/editions`, json: (id) => ({ id, basis }) })
+  if (got.ok) return
+  trouble.value = got.refusal.stale ? 'The review has changed since this preview was made. It is shown anew: read it, then freeze it.' : got.refusal.words
+  void asked.again()
 }
 </script>
 
@@ -46,7 +33,7 @@ async function freeze() {
   <div v-if="state" class="stage">
     <section class="side">
       <h2>Edition {{ state.next_number }}</h2>
-      <p v-if="trouble" class="danger" role="alert">{{ trouble }}</p>
+      <p v-if="trouble || asked.trouble.value" class="danger" role="alert">{{ trouble || asked.trouble.value }}</p>
       <template v-if="blocking.length">
         <h3>Must be put right first</h3>
         <ul>
@@ -60,7 +47,8 @@ async function freeze() {
         </ul>
       </template>
       <p v-if="!state.obstacles.length" class="soft">Nothing stands in the way.</p>
-      <ElButton type="primary" size="large" :disabled="!state.ready || busy" name="freeze" @click="freeze">Freeze edition {{ state.next_number }}</ElButton>
+      <ElButton type="primary" size="large" :disabled="!state.ready || busy || !settled" name="freeze" @click="freeze">Freeze edition {{ state.next_number }}</ElButton>
+      <p v-if="!settled" class="soft" role="status">Something is still on its way to the server: an edition would lack it.</p>
       <p class="soft">Its figures never change again, whatever becomes of readings and rule books. It is no certification, and says so.</p>
       <div v-if="state.editions.length" class="editions">
         <h3>Frozen</h3>
@@ -68,13 +56,14 @@ async function freeze() {
           <b>Edition {{ e.number }}</b>, {{ day(e.frozen_at) }}
           <p>{{ words(e.headline) }}</p>
           <p><a :href="`/api/v1/editions/${e.id}/page`" target="_blank">the page</a> <a :href="`/api/v1/editions/${e.id}/data`">its data, JSON</a></p>
-          <p class="mono soft sum" :title="e.sha256">SHA-256 {{ e.sha256.slice(0, 24) }}…</p>
+          <p class="mono soft sum" :title="e.sha256">SHA-256 of the data {{ e.sha256.slice(0, 20) }}…</p>
+          <p v-if="e.page_sha256" class="mono soft sum" :title="e.page_sha256">and of the page {{ e.page_sha256.slice(0, 20) }}…</p>
         </article>
       </div>
     </section>
-    <iframe :key="look" :src="`/api/v1/reviews/${review.id}/preview`" title="The page as readers will see it" />
+    <iframe :key="state.basis" :src="`/api/v1/reviews/${review.id}/preview?basis=${state.basis}`" title="The page as readers will see it" />
   </div>
-  <p v-else-if="trouble" class="danger" role="alert">{{ trouble }}</p>
+  <p v-else-if="asked.trouble.value" class="danger" role="alert">{{ asked.trouble.value }}</p>
 </template>
 
 <style scoped>

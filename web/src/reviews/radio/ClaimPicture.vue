@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The claims at once: bands down, a bar per level, its length the claimed power.
 import { computed } from 'vue'
-import type { Cell } from '../../shared/api/client'
+import type { Cell } from '../../shared/server'
 import { claimed, megahertz } from '../../shared/figures'
 
 const props = defineProps<{ cells: Cell[] }>()

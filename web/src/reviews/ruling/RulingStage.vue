@@ -1,26 +1,34 @@
 <script setup lang="ts">
 // The board: bands down, levels across. The chosen box's evidence is always open
 // beside it. Other rules can be tried: the old shapes stay as ghosts.
-import { computed, onMounted, ref, watch } from 'vue'
-import { api, ask, type Board, type BoardCell, type Refusal, type Schemas } from '../../shared/api/client'
+import { computed, ref, watch } from 'vue'
 import { megahertz, words } from '../../shared/figures'
+import { api, ask, copy, same, useAsked, type Board, type BoardCell, type Schemas } from '../../shared/server'
+import KindWholes from '../../shared/shapes/KindWholes.vue'
 import RulingShape from '../../shared/shapes/RulingShape.vue'
-import TwoWholes from '../../shared/shapes/TwoWholes.vue'
-import { cellKey, useReview } from '../review'
 import TypedLine from '../../shared/TypedLine.vue'
+import { useReview, type Content } from '../review'
 import BoxEvidence from './BoxEvidence.vue'
 
+type Rules = Schemas['RecordRules']
 const book = useReview()
 const review = computed(() => book.review!)
-const kept = ref<Board | null>(null)
-const tried = ref<Board | null>(null)
-const books = ref<Schemas['RulebookBook'][]>([])
-const trouble = ref('')
+const rules = ref<Rules>(copy(review.value.rules))
 const chosen = ref('')
-const rules = ref({ ...review.value.rules })
+const trouble = ref('')
+watch(() => review.value.rules, (now, before) => { if (same(rules.value, before)) rules.value = copy(now) })
 
+const fetchBoard = (id: string, r: Rules | null): Promise<Board> =>
+  ask(api.GET('/api/v1/reviews/{id}/board', { params: { path: { id }, query: r ? { rule_book: r.rule_book, decision_rule: r.decision_rule, scheme: r.scheme, source_swr: r.source_swr ?? 0 } : {} } }))
+const asked = useAsked<[string, null], Board>('board', () => [book.id, null], fetchBoard)
+const differs = computed(() => !same(rules.value, review.value.rules))
+const trial = useAsked('board', () => (differs.value ? [book.id, rules.value] : null), fetchBoard)
+const books = useAsked('rule books', () => [], () => ask(api.GET('/api/v1/rule-books')))
+
+const kept = asked.answer
+const tried = trial.answer
+const said = computed(() => trouble.value || asked.trouble.value || trial.trouble.value)
 const board = computed(() => tried.value ?? kept.value)
-const differs = computed(() => JSON.stringify(rules.value) !== JSON.stringify(review.value.rules))
 const rows = computed(() => {
   const out = new Map<string, BoardCell[]>()
   for (const c of board.value?.cells ?? []) {
@@ -29,97 +37,71 @@ const rows = computed(() => {
   }
   return [...out.entries()]
 })
-const levels = computed(() => [...new Set((board.value?.cells ?? []).map((c) => c.cell.level))])
-const open = computed(() => board.value?.cells.find((c) => cellKey(c.cell) === chosen.value) ?? null)
-/** The frequencies really measured on a band, of power and emissions. */
+const levels = computed(() => [...new Set((board.value?.cells ?? []).map((c) => c.cell.level))].filter((l) => l !== ''))
+const wide = computed(() => (board.value?.cells ?? []).some((c) => c.cell.level === ''))
+const columns = computed(() => (wide.value ? [...levels.value, ''] : levels.value))
+const open = computed(() => board.value?.cells.find((c) => c.name === chosen.value) ?? null)
+watch(kept, (b) => {
+  if (!b || b.cells.some((c) => c.name === chosen.value)) return
+  const worst = b.kinds.at(1)?.verdict
+  chosen.value = (b.cells.find((c) => c.boxes.some((x) => x.verdict === worst)) ?? b.cells[0])?.name ?? ''
+}, { immediate: true })
+/** The frequencies really measured on a band. */
 function measured(cells: BoardCell[]): string {
-  const all = cells.flatMap((c) => [...c.frequencies_hz, ...(c.emissions.sweeps.length ? [c.emissions.frequency_hz] : [])])
+  const all = cells.flatMap((c) => c.boxes.flatMap((b) => b.frequencies_hz))
   return [...new Set(all)].sort((a, b) => a - b).map(megahertz).join(', ') || 'nothing measured'
 }
-const ghost = (c: BoardCell) => kept.value?.cells.find((k) => cellKey(k.cell) === cellKey(c.cell))
-
-async function fetchBoard(query: { rule_book?: string; decision_rule?: 'guarded' | 'simple'; scheme?: 'tolerance' | 'percent'; source_swr?: number }) {
-  return ask(api.GET('/api/v1/reviews/{id}/board', { params: { path: { id: review.value.id }, query } }))
-}
-
-onMounted(async () => {
-  try {
-    ;[books.value, kept.value] = await Promise.all([ask(api.GET('/api/v1/rule-books')), fetchBoard({})])
-    const worst = kept.value.cells.find((c) => c.verdict === kept.value?.emissions.verdict) ?? kept.value.cells[0]
-    if (worst) chosen.value = cellKey(worst.cell)
-  } catch (e) {
-    trouble.value = (e as Refusal).words
-  }
-})
-
-watch(
-  rules,
-  async (r) => {
-    if (!differs.value) {
-      tried.value = null
-      return
-    }
-    try {
-      tried.value = await fetchBoard({ rule_book: r.rule_book, decision_rule: r.decision_rule, scheme: r.scheme, source_swr: r.source_swr ?? 0 })
-    } catch (e) {
-      trouble.value = (e as Refusal).words
-    }
-  },
-  { deep: true },
-)
+const was = (c: BoardCell, kind: string) => kept.value?.cells.find((k) => k.name === c.name)?.boxes.find((b) => b.kind === kind)?.verdict
 
 /** Empty takes the typical value; what is no SWR leaves the kept one. */
 function typeSWR(typed: string | number) {
   const v = Number(String(typed).replace(',', '.'))
+  trouble.value = ''
   if (String(typed).trim() === '') rules.value = { ...rules.value, source_swr: undefined }
   else if (v >= 1) rules.value = { ...rules.value, source_swr: v }
   else trouble.value = 'Give an SWR of 1 or more, or nothing for the typical 3.'
 }
 
-async function keep() {
-  const { subject, claims } = review.value
-  book.save({ subject, claims: claims.map((c) => ({ text: c.text, source: c.source, read_on: c.read_on })), rules: rules.value })
-  await book.flush()
-  kept.value = await fetchBoard({})
-  tried.value = null
+async function keepRules() {
+  const typed = book.typed!
+  typed.change({ ...typed.now, rules: copy(rules.value) } as Content)
+  await typed.flush()
 }
 </script>
 
 <template>
-  <p v-if="trouble" class="danger" role="alert">{{ trouble }}</p>
+  <p v-if="said" class="danger" role="alert">{{ said }}</p>
   <p v-if="board && board.cells.length === 0" class="soft">Nothing to rule on yet: <RouterLink :to="`/reviews/${review.id}/radio`">type a claim</RouterLink>, key it and sweep it.</p>
   <div v-else-if="board" class="stage">
-    <TwoWholes :power="board.power" :emissions="board.emissions" :size="46" />
+    <KindWholes :kinds="board.kinds" :size="46" />
     <p class="headline">{{ words(board.headline) }}</p>
     <div class="by">
-      <label>Rule book<ElSelect v-model="rules.rule_book" aria-label="Rule book"><ElOption v-for="b in books" :key="b.id" :value="b.id" :label="b.title" /></ElSelect></label>
+      <label>Rule book<ElSelect v-model="rules.rule_book" aria-label="Rule book"><ElOption v-for="b in books.answer.value ?? []" :key="b.id" :value="b.id" :label="b.title" /></ElSelect></label>
       <label>Decision<ElSelect v-model="rules.decision_rule" aria-label="Decision rule"><ElOption value="guarded" label="guarded by the uncertainty" /><ElOption value="simple" label="simple acceptance" /></ElSelect></label>
       <label>Claim counts as made<ElSelect v-model="rules.scheme" aria-label="Claim scheme"><ElOption value="tolerance" :label="`within ${rules.tolerance_db} dB`" /><ElOption value="percent" :label="`at ${rules.pass_percent} % of it`" /></ElSelect></label>
       <label class="swr">SWR at harmonics<TypedLine :value="rules.source_swr ? String(rules.source_swr) : ''" name="source-swr" placeholder="3, typical" @commit="typeSWR" /></label>
-      <span v-if="differs" class="trying"><ElButton type="primary" @click="keep">Keep these rules</ElButton> <ElButton @click="rules = { ...review.rules }">Back</ElButton></span>
+      <span v-if="differs" class="trying"><ElButton type="primary" @click="keepRules">Keep these rules</ElButton> <ElButton @click="rules = { ...review.rules }">Back</ElButton></span>
       <span v-else class="soft">{{ board.rules.recalled ? 'this book is recalled from memory, not checked' : board.rules.house ? 'house practice, not law' : '' }}</span>
     </div>
     <div class="two">
       <table>
-        <thead><tr><th /><th v-for="l in levels" :key="l">{{ l }}</th></tr></thead>
+        <thead><tr><th /><th v-for="l in levels" :key="l">{{ l }}</th><th v-if="wide">whole band</th></tr></thead>
         <tbody>
           <tr v-for="[name, cells] in rows" :key="name">
             <th>{{ name }}<br /><span class="soft">{{ measured(cells) }}</span></th>
-            <td v-for="l in levels" :key="l">
-              <template v-for="c in cells.filter((x) => x.cell.level === l)" :key="cellKey(c.cell)">
-                <button type="button" class="box" :aria-pressed="cellKey(c.cell) === chosen" @click="chosen = cellKey(c.cell)">
-                  <span class="line"><RulingShape :verdict="c.power" :size="24" /><RulingShape v-if="tried && ghost(c)!.power !== c.power" :verdict="ghost(c)!.power" :size="24" ghost />
-                    <span><b>power</b> {{ words(c.power_why) }}</span></span>
-                  <span class="line"><RulingShape :verdict="c.verdict" :size="24" /><RulingShape v-if="tried && ghost(c)!.verdict !== c.verdict" :verdict="ghost(c)!.verdict" :size="24" ghost />
-                    <span><b>emissions</b> {{ words(c.why) }}</span></span>
-                  <span v-for="note in c.notes" :key="note.short" class="doubt" :title="words(note.detail)">{{ note.short }}</span>
+            <td v-for="l in columns" :key="l">
+              <template v-for="c in cells.filter((x) => x.cell.level === l)" :key="c.name">
+                <button type="button" class="box" :aria-pressed="c.name === chosen" @click="chosen = c.name">
+                  <span v-for="x in c.boxes" :key="x.kind" class="line" :data-kind="x.kind"><RulingShape :verdict="x.verdict" :size="24" /><RulingShape v-if="tried && was(c, x.kind) && was(c, x.kind) !== x.verdict" :verdict="was(c, x.kind)!" :size="24" ghost />
+                    <span><b>{{ x.kind }}</b> {{ words(x.why) }}</span></span>
+                  <template v-for="x in c.boxes" :key="x.kind"><span v-for="note in x.notes" :key="note.short" class="doubt" :title="words(note.detail)">{{ note.short }}</span></template>
                 </button>
               </template>
             </td>
           </tr>
         </tbody>
       </table>
-      <BoxEvidence v-if="open" :box="open" />
+      <BoxEvidence v-if="open" :key="open.name" :cell="open" />
     </div>
   </div>
 </template>

@@ -1,0 +1,106 @@
+package app
+
+import (
+	"context"
+	"crypto/sha256"
+	"encoding/hex"
+	"io"
+	"os"
+	"sync"
+
+	"talloak/core/measure"
+	"talloak/core/problem"
+	"talloak/core/record"
+	"talloak/core/rulebook"
+	"talloak/store"
+)
+
+// Books finds a rule book by its id.
+type Books = measure.Books
+
+// App is the application. It is safe for concurrent use.
+type App struct {
+	Store  *store.Store
+	Kinds  []measure.Kind
+	Events *Events
+
+	books Books
+	ids   []string
+}
+
+// New is the application on a store, with the kinds of measurement it knows and the rule
+// books that ship, by their ids in order.
+func New(s *store.Store, kinds []measure.Kind, books Books, ids []string) *App {
+	return &App{Store: s, Kinds: kinds, Events: newEvents(), books: books, ids: ids}
+}
+
+// Kind is the kind of measurement of that name; store.ErrNotFound where there is none.
+func (a *App) Kind(name string) (measure.Kind, error) {
+	for _, k := range a.Kinds {
+		if k.About().Name == name {
+			return k, nil
+		}
+	}
+	return nil, store.ErrNotFound
+}
+
+// RuleBooks lists the rule books in their order.
+func (a *App) RuleBooks() []*rulebook.Book {
+	out := []*rulebook.Book{}
+	for _, id := range a.ids {
+		if b, ok := a.books(id); ok {
+			out = append(out, b)
+		}
+	}
+	return out
+}
+
+func (a *App) book(field, id string) (*rulebook.Book, error) {
+	book, ok := a.books(id)
+	if !ok {
+		return nil, problem.New(field, "there is no rule book %q here", id)
+	}
+	return book, nil
+}
+
+// Open reads a review and works it out; try may change its rules for this look.
+func (a *App) Open(ctx context.Context, id string, traces store.Traces, try func(*record.Rules)) (*measure.Review, error) {
+	r, err := a.Store.Review(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	facts, err := a.Store.Facts(ctx, id, traces)
+	if err != nil {
+		return nil, err
+	}
+	rules := r.Rules
+	if try != nil {
+		try(&rules)
+	}
+	return measure.Open(r, facts, rules, a.books, a.Kinds)
+}
+
+// program names the very program that runs: what another build worked out is not shown.
+var program = sync.OnceValue(func() string {
+	at, err := os.Executable()
+	if err != nil {
+		return "unknown"
+	}
+	f, err := os.Open(at)
+	if err != nil {
+		return "unknown"
+	}
+	defer f.Close()
+	sum := sha256.New()
+	if _, err := io.Copy(sum, f); err != nil {
+		return "unknown"
+	}
+	return hex.EncodeToString(sum.Sum(nil))
+})
+
+// basis names all that a ruling on a review rests on: its facts, its rules and their
+// book, and the program.
+func (a *App) basis(r *record.Review, at store.Standpoint) string {
+	book, _ := a.books(r.Rules.RuleBook)
+	return store.Fingerprint([]any{r.ID, at, r.Rules, book, program()})
+}

@@ -1,0 +1,151 @@
+package app
+
+import (
+	"context"
+	"fmt"
+	"strings"
+	"time"
+
+	"talloak/core/kit"
+	"talloak/core/problem"
+	"talloak/core/record"
+	"talloak/core/units"
+	"talloak/core/wiring"
+)
+
+// ItemChange is what a person says of an item, on the version it was read at; 0 for a
+// new one. Carrier is one it is meant for: a file whose band misses it is refused; 0 for
+// none.
+type ItemChange struct {
+	ID      string
+	Version int
+	Name    string   `json:"name"`
+	Spec    kit.Spec `json:"spec"`
+	Retired bool
+	Carrier units.Hertz
+}
+
+// KeepItem writes an item, retires it or takes it back. The very same change again
+// changes nothing; store.ErrStale where the version is not the newest.
+func (a *App) KeepItem(ctx context.Context, c ItemChange) (*record.Item, error) {
+	row, err := a.item(ctx, c)
+	if err == nil && c.Carrier > 0 {
+		err = below("spec", row.Spec.CheckCarrier(c.Carrier))
+	}
+	if err == nil {
+		err = a.Store.PutItem(ctx, row)
+	}
+	if err != nil {
+		return nil, err
+	}
+	a.Events.publish("kit", row.ID, "")
+	return row, nil
+}
+
+// RemoveItem takes a mistaken item off the bench; store.ErrInUse where anything names it.
+func (a *App) RemoveItem(ctx context.Context, id string, version int) error {
+	err := a.Store.RemoveItem(ctx, id, version)
+	if err == nil {
+		a.Events.publish("kit", id, "")
+	}
+	return err
+}
+
+// item checks what was written. Errors are on "name" and "spec...".
+func (a *App) item(ctx context.Context, c ItemChange) (*record.Item, error) {
+	if err := checkTexts(c); err != nil {
+		return nil, err
+	}
+	var bad problem.List
+	row := &record.Item{ID: c.ID, Version: c.Version, Name: c.Name, Spec: c.Spec}
+	if strings.TrimSpace(row.Name) == "" {
+		bad.Add("name", "give the item a name you will know it by")
+	}
+	row.Spec.Kind = row.Spec.KindOf()
+	row.Spec.Element.Kind, row.Spec.Element.Name, row.Spec.Element.Measured = row.Spec.Kind.PathKind(), "", nil
+	bad.AddErr("spec", row.Spec.Check())
+	if err := bad.Err(); err != nil {
+		return nil, err
+	}
+	if c.Retired {
+		row.RetiredAt = today()
+		if old, err := a.Store.KitItem(ctx, c.ID); err == nil && old.RetiredAt != nil {
+			row.RetiredAt = old.RetiredAt
+		}
+	}
+	return row, nil
+}
+
+func today() *time.Time {
+	at := time.Now().UTC().Truncate(time.Microsecond)
+	return &at
+}
+
+func below(field string, err error) error {
+	var bad problem.List
+	bad.AddErr(field, err)
+	return bad.Err()
+}
+
+// KeepPath writes a path, retires it or takes it back, the way KeepItem writes an item.
+// It refuses one without a name, or with parts that cannot lie on it as they are set.
+// Dangers are no refusal: a path is drawn before it is safe.
+func (a *App) KeepPath(ctx context.Context, p *record.Path, retired bool) error {
+	if p.Parts == nil {
+		p.Parts = []record.PathPart{}
+	}
+	if err := checkTexts(struct {
+		Name   string            `json:"name"`
+		Socket string            `json:"socket"`
+		Parts  []record.PathPart `json:"parts"`
+	}{p.Name, p.Socket, p.Parts}); err != nil {
+		return err
+	}
+	var bad problem.List
+	if strings.TrimSpace(p.Name) == "" {
+		bad.Add("name", "give the path a name")
+	}
+	t, err := a.Store.ThroughOf(ctx, p)
+	if err != nil {
+		return err
+	}
+	_, err = wiring.Elements(t)
+	bad.AddErr("", err)
+	if bad.Empty() {
+		_, err = wiring.Compile(t)
+		bad.AddErr("", err)
+	}
+	if err := bad.Err(); err != nil {
+		return err
+	}
+	if p.RetiredAt = nil; retired {
+		p.RetiredAt = today()
+		if old, err := a.Store.Path(ctx, p.ID); err == nil && old.RetiredAt != nil {
+			p.RetiredAt = old.RetiredAt
+		}
+	}
+	if err := a.Store.PutPath(ctx, p); err != nil {
+		return err
+	}
+	a.Events.publish("path", p.ID, "")
+	return nil
+}
+
+// Wiring is what is asked of a path outside any review: what will be keyed into it. The
+// path is kept, or only drawn.
+func (a *App) Wiring(ctx context.Context, p *record.Path, w wiring.Wiring, ruleBook string) (*wiring.Wiring, error) {
+	var err error
+	if w.Book, err = a.book("rule_book", ruleBook); err != nil {
+		return nil, err
+	}
+	for i, l := range w.Levels {
+		if l.W < 0 {
+			return nil, problem.New(fmt.Sprintf("levels[%d].w", i), "give 0 W or more")
+		}
+	}
+	if w.Through, err = a.Store.ThroughOf(ctx, p); err != nil {
+		return nil, err
+	}
+	w.Bench, err = a.Store.Kit(ctx)
+	return &w, err
+}

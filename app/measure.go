@@ -1,0 +1,232 @@
+package app
+
+import (
+	"context"
+	"crypto/sha256"
+	"encoding/hex"
+	"encoding/json"
+	"fmt"
+	"strings"
+
+	"talloak/core/keying"
+	"talloak/core/measure"
+	"talloak/core/path"
+	"talloak/core/problem"
+	"talloak/core/record"
+	"talloak/core/wiring"
+	"talloak/store"
+)
+
+// Take is what a person gives for a measurement. Wiring names the path with its kit as it
+// was seen, as WiringOf does; empty for whoever has seen none and takes it as it is.
+type Take struct {
+	ID       string
+	Kind     string
+	ReviewID string
+	Keyed    record.Keyed
+	PathID   string
+	Wiring   string
+	Draft    json.RawMessage
+	File     *record.File
+}
+
+// WiringOf names a path with its kit as they are: any change of either gives another.
+func WiringOf(t *record.Through) string { return store.Fingerprint(t)[:16] }
+
+// fingerprint tells two requests under one key apart.
+func (t Take) fingerprint() string {
+	file := ""
+	if t.File != nil {
+		sum := sha256.Sum256(t.File.Content)
+		file = t.File.Name + " " + hex.EncodeToString(sum[:])
+	}
+	return store.Fingerprint([]any{t.Kind, t.ReviewID, t.Keyed, t.PathID, t.Draft, file})
+}
+
+// ErrPathChanged is a measurement through a path that is not any more what was seen.
+var ErrPathChanged = fmt.Errorf("the path was changed meanwhile: %w", store.ErrStale)
+
+// taking is a measurement being taken.
+type taking struct {
+	kind   measure.Kind
+	review *measure.Review
+	way    *record.Through
+	taken  measure.Taken
+}
+
+// Preview works a measurement out without keeping it, and gives it as it would be shown.
+func (a *App) Preview(ctx context.Context, t Take) (any, error) {
+	out, err := a.take(ctx, t)
+	if err != nil {
+		return nil, err
+	}
+	return out.taken.View, nil
+}
+
+// Measure keeps a measurement and gives it as it is shown. It refuses a box that the
+// review does not have, a path of another purpose or in danger, and a path that is not
+// what was seen. The same request again is the same measurement.
+func (a *App) Measure(ctx context.Context, t Take) (any, error) {
+	request := t.fingerprint()
+	out, err := a.take(ctx, t)
+	if err == nil && out.kind.About().Transmits {
+		err = a.refuseDanger(ctx, out, t.Keyed)
+	}
+	if err != nil {
+		if view, done := a.again(ctx, t, request); done {
+			return view, nil
+		}
+		return nil, err
+	}
+	m := &record.Measurement{
+		ID: t.ID, Kind: t.Kind, ReviewID: t.ReviewID, Format: record.Format, Keyed: out.taken.Keyed, Through: out.way,
+		Payload: out.taken.Payload, Blob: out.taken.Blob,
+	}
+	again, err := a.Store.AddMeasurement(ctx, m, t.File, request)
+	if err != nil {
+		return nil, err
+	}
+	if again { // the answer is of what was written then, through the path as it was
+		view, _ := a.again(ctx, t, request)
+		return view, nil
+	}
+	a.Events.publish("measurement", m.ID, m.ReviewID)
+	return out.review.Room(out.kind).Show(out.taken, m), nil
+}
+
+// again is a measurement that the same request wrote before: whatever has changed since
+// is no reason to refuse it now.
+func (a *App) again(ctx context.Context, t Take, request string) (view any, done bool) {
+	if same, err := a.Store.Wrote(ctx, t.ID, request); err != nil || !same {
+		return nil, false
+	}
+	kind, err := a.Kind(t.Kind)
+	if err != nil {
+		return nil, false
+	}
+	r, err := a.Open(ctx, t.ReviewID, store.WithoutTraces, nil)
+	if err != nil {
+		return nil, false
+	}
+	return r.Room(kind).View(t.ID), true
+}
+
+func (a *App) take(ctx context.Context, t Take) (*taking, error) {
+	out := &taking{}
+	var err error
+	if out.kind, err = a.Kind(t.Kind); err != nil {
+		return nil, err
+	}
+	about := out.kind.About()
+	var draft any // what is no JSON is refused by the kind
+	_ = json.Unmarshal(t.Draft, &draft)
+	if err := checkTexts(struct {
+		record.Keyed
+		Draft any `json:""`
+	}{t.Keyed, draft}); err != nil {
+		return nil, err
+	}
+	if out.review, err = a.Open(ctx, t.ReviewID, store.WithoutTraces, nil); err != nil {
+		return nil, err
+	}
+	if !a.hasBox(out.review, about, t.Keyed) {
+		return nil, problem.New("level", "the review claims no %s in %s: type the claim first", strings.TrimSpace(t.Keyed.Band+" "+t.Keyed.Level), t.Keyed.Mode)
+	}
+	if !(t.Keyed.FrequencyHz > 0) {
+		return nil, problem.New("frequency_hz", "give a frequency above 0 Hz")
+	}
+	through, _, err := a.Store.Through(ctx, t.PathID)
+	if err != nil {
+		return nil, err
+	}
+	out.way = through
+	if t.Wiring != "" && t.Wiring != WiringOf(through) {
+		return nil, ErrPathChanged
+	}
+	if purpose := wiring.Purpose(through); purpose != about.Purpose {
+		return nil, problem.New("path_id", "%s", wrongPurpose(through.Name, about.Purpose))
+	}
+	out.taken, err = out.review.Room(out.kind).Take(measure.Taking{Keyed: t.Keyed, Through: through, Draft: t.Draft, File: t.File, Bench: a.bench(ctx)})
+	return out, err
+}
+
+// bench gives the bench where a kind asks for it, to say what on it would do.
+func (a *App) bench(ctx context.Context) func() []record.Item {
+	return func() []record.Item {
+		items, err := a.Store.Kit(ctx)
+		if err != nil {
+			return nil // advice only: a reading is worked out without it
+		}
+		return items
+	}
+}
+
+func wrongPurpose(name, purpose string) string {
+	switch purpose {
+	case wiring.ForEmissions:
+		return fmt.Sprintf("the path %q does not end in an analyzer, so no sweep can have come through it", name)
+	case wiring.ForReceive:
+		return fmt.Sprintf("the path %q does not end in a signal generator, so it brings a receiver no signal", name)
+	}
+	return fmt.Sprintf("there is no power meter on the path %q", name)
+}
+
+func (a *App) hasBox(r *measure.Review, about measure.About, k record.Keyed) bool {
+	if about.PerLevel {
+		return r.Cell(k) != nil
+	}
+	for _, c := range r.Bands() {
+		if k.Level == "" && c.Band.Name == k.Band && c.Mode == k.Mode {
+			return true
+		}
+	}
+	return false
+}
+
+// refuseDanger refuses what would be keyed into a path in danger.
+func (a *App) refuseDanger(ctx context.Context, t *taking, k record.Keyed) error {
+	bench, err := a.Store.Kit(ctx)
+	if err != nil {
+		return err
+	}
+	stairs, err := wiring.Wire(keying.Into(t.review, k, t.way, bench))
+	if err != nil {
+		return err
+	}
+	if stairs.Safe {
+		return nil
+	}
+	for _, p := range stairs.Problems {
+		if p.Severity == path.Danger {
+			return problem.New("path_id", "this path is in danger: %s", p.Detail)
+		}
+	}
+	return problem.New("path_id", "the supply of this path is in danger")
+}
+
+// Say writes a word on a measurement: strike it, doubt it, explain it, or take that back.
+func (a *App) Say(ctx context.Context, s record.Standing) error {
+	if err := checkTexts(struct {
+		Reason string `json:"reason"`
+	}{s.Reason}); err != nil {
+		return err
+	}
+	if strings.TrimSpace(s.Reason) == "" {
+		return problem.New("reason", "say why")
+	}
+	request := store.Fingerprint([]string{s.ID, s.ReviewID, s.TargetID, s.Standing, s.Reason})
+	if s.Standing == record.Explained {
+		r, err := a.Open(ctx, s.ReviewID, store.WithoutTraces, nil)
+		if err != nil {
+			return err
+		}
+		if !r.MayExplain(s.TargetID) {
+			return problem.New("standing", "only a difference of readings can be explained; a sweep is in force, suspect or struck")
+		}
+	}
+	again, err := a.Store.AddStanding(ctx, &s, request)
+	if err == nil && !again {
+		a.Events.publish("standing", s.ID, s.ReviewID)
+	}
+	return err
+}

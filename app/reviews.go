@@ -1,0 +1,190 @@
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"strings"
+
+	"talloak/core/board"
+	"talloak/core/claims"
+	"talloak/core/decision"
+	"talloak/core/measure"
+	"talloak/core/problem"
+	"talloak/core/record"
+	"talloak/publish"
+	"talloak/store"
+)
+
+// DefaultRules are those of a new review.
+var DefaultRules = record.Rules{
+	RuleBook: "us-amateur", DecisionRule: string(decision.Guarded), Scheme: string(claims.Tolerance),
+	ToleranceDB: claims.DefaultToleranceDB, PassPercent: claims.DefaultPassPercent, BandwidthHz: 16000,
+}
+
+// StartReview writes a new review of a unit under a key made by who asks.
+func (a *App) StartReview(ctx context.Context, id string, subject record.Subject) error {
+	if err := checkTexts(struct {
+		Subject record.Subject `json:"subject"`
+	}{subject}); err != nil {
+		return err
+	}
+	return a.AddReview(ctx, &record.Review{ID: id, Subject: subject, Claims: []record.Claim{}, Rules: DefaultRules})
+}
+
+// AddReview is StartReview with claims and rules of its own.
+func (a *App) AddReview(ctx context.Context, r *record.Review) error {
+	if strings.TrimSpace(r.Subject.Model) == "" {
+		return problem.New("subject.model", "type at least the model of the radio")
+	}
+	again, err := a.Store.AddReview(ctx, r, store.Fingerprint([]any{r.ID, r.Subject}))
+	if err == nil && !again {
+		a.Events.publish("review", r.ID, r.ID)
+	}
+	return err
+}
+
+// ReviewChange is what a person says of a review, on the version it was read at.
+type ReviewChange struct {
+	ID      string
+	Version int
+	Subject record.Subject `json:"subject"`
+	Claims  []record.Claim `json:"claims"`
+	Rules   record.Rules   `json:"rules"`
+}
+
+// ChangeReview writes a change; store.ErrStale where the version is not the newest. The
+// same change again is the same write.
+func (a *App) ChangeReview(ctx context.Context, c ReviewChange) error {
+	if err := checkTexts(c); err != nil {
+		return err
+	}
+	if _, err := a.book("rules.rule_book", c.Rules.RuleBook); err != nil {
+		return err
+	}
+	if swr := c.Rules.SourceSWR; swr != 0 && swr < 1 {
+		return problem.New("rules.source_swr", "give an SWR of 1 or more, or 0 for the typical value")
+	}
+	if c.Claims == nil {
+		c.Claims = []record.Claim{}
+	}
+	r := &record.Review{ID: c.ID, Version: c.Version, Subject: c.Subject, Claims: c.Claims, Rules: c.Rules}
+	if err := a.Store.ChangeReview(ctx, r); err != nil {
+		return err
+	}
+	a.Events.publish("review", c.ID, c.ID)
+	return nil
+}
+
+// Summary is a review in the list, with the ruling as it stands.
+type Summary struct {
+	Title    string        `json:"title"`
+	Headline string        `json:"headline"`
+	Kinds    []board.Whole `json:"kinds"`
+}
+
+// Listed is a review of the list with its summary.
+type Listed struct {
+	store.Summary
+	Says Summary
+}
+
+// Reviews is a page of the list of reviews. What they come to is read where it was kept
+// on the same basis, and worked out and kept where not.
+func (a *App) Reviews(ctx context.Context, after *store.Place, n int) ([]Listed, error) {
+	rows, err := a.Store.Reviews(ctx, after, n)
+	if err != nil {
+		return nil, err
+	}
+	out := make([]Listed, len(rows))
+	for i := range rows {
+		out[i].Summary = rows[i]
+		basis := a.basis(&rows[i].Review, rows[i].Standpoint)
+		if rows[i].Basis == basis && json.Unmarshal(rows[i].Kept, &out[i].Says) == nil {
+			continue
+		}
+		r, err := a.Open(ctx, rows[i].Review.ID, store.WithTraces, nil)
+		if err != nil {
+			return nil, err
+		}
+		b := board.Of(r, false)
+		out[i].Says = Summary{b.Title, b.Headline, b.Kinds}
+		kept, err := json.Marshal(out[i].Says)
+		if err != nil {
+			return nil, err
+		}
+		if err := a.Store.KeepRuling(ctx, rows[i].Review.ID, basis, kept); err != nil {
+			return nil, err
+		}
+	}
+	return out, nil
+}
+
+// Publishing is what stands between a review and its next edition. Basis names what was
+// seen: the edition is frozen from that, or not at all.
+type Publishing struct {
+	Next      int
+	Obstacles []measure.Obstacle
+	Basis     string
+	Editions  []record.Edition
+}
+
+// Publishing gathers what stands between a review and its next edition.
+func (a *App) Publishing(ctx context.Context, id string) (*Publishing, error) {
+	r, at, err := a.forEdition(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	editions, err := a.Store.Editions(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	b := board.Of(r, false)
+	return &Publishing{len(editions) + 1, board.Obstacles(r, &b), a.basis(r.Review, at), editions}, nil
+}
+
+func (a *App) forEdition(ctx context.Context, id string) (*measure.Review, store.Standpoint, error) {
+	at, err := a.Store.Standpoint(ctx, id) // before the facts: what comes between is told by it
+	if err != nil {
+		return nil, at, err
+	}
+	r, err := a.Open(ctx, id, store.WithTraces, nil)
+	return r, at, err
+}
+
+// PreviewEdition is the page as the next edition would show it, of the basis given;
+// store.ErrStale where the review is not that any more. Empty takes what there is.
+func (a *App) PreviewEdition(ctx context.Context, id, basis string) ([]byte, error) {
+	r, at, err := a.forEdition(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	if basis != "" && basis != a.basis(r.Review, at) {
+		return nil, store.ErrStale
+	}
+	editions, err := a.Store.Editions(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	return publish.Preview(r, len(editions)+1)
+}
+
+// Freeze freezes the next edition of a review under a key made by who asks. Saw is the
+// basis of what was previewed; store.ErrStale where the review is not that any more,
+// empty for whoever has seen nothing and takes what there is.
+func (a *App) Freeze(ctx context.Context, reviewID, editionID, saw string) (*record.Edition, error) {
+	e := &record.Edition{ID: editionID, ReviewID: reviewID}
+	again, err := a.Store.Freeze(ctx, e, store.Fingerprint([]string{reviewID, editionID}), func(e *record.Edition, r *record.Review, facts record.Facts, at store.Standpoint) error {
+		if saw != "" && saw != a.basis(r, at) {
+			return store.ErrStale
+		}
+		opened, err := measure.Open(r, facts, r.Rules, a.books, a.Kinds)
+		if err != nil {
+			return err
+		}
+		return publish.Freeze(opened, e)
+	})
+	if err == nil && !again {
+		a.Events.publish("edition", e.ID, reviewID)
+	}
+	return e, err
+}

@@ -1,0 +1,137 @@
+package board
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"talloak/core/claims"
+	"talloak/core/decision"
+	"talloak/core/measure"
+	"talloak/core/units"
+)
+
+// Board is the ruling on a review: what each kind comes to, every box, and the sentence
+// above them.
+type Board struct {
+	Title    string    `json:"title"`
+	Headline string    `json:"headline"`
+	Rules    RulesView `json:"rules"`
+	Kinds    []Whole   `json:"kinds"`
+	Cells    []Cell    `json:"cells"`
+}
+
+// Whole is what a kind of measurement comes to over the whole review.
+type Whole struct {
+	Kind     string `json:"kind"`
+	Title    string `json:"title"`
+	PerLevel bool   `json:"per_level"`
+	decision.Whole
+}
+
+// Cell is a band at a level, or a whole band where its level is empty, with the boxes of
+// the kinds that have one there.
+type Cell struct {
+	Cell  claims.Cell   `json:"cell"`
+	Name  string        `json:"name"`
+	Boxes []measure.Box `json:"boxes"`
+}
+
+// Box is the box of a kind; nil where the cell has none.
+func (c *Cell) Box(kind string) *measure.Box {
+	for i := range c.Boxes {
+		if c.Boxes[i].Kind == kind {
+			return &c.Boxes[i]
+		}
+	}
+	return nil
+}
+
+// RulesView is what the board was judged by, in words.
+type RulesView struct {
+	RuleBook string `json:"rule_book"`
+	Book     string `json:"book"`
+	Claim    string `json:"claim"`
+	Decision string `json:"decision"`
+	Recalled bool   `json:"recalled"`
+	House    bool   `json:"house"`
+}
+
+// Of works out every box of a review. Pictures are left out unless asked for.
+func Of(r *measure.Review, pictures bool) Board {
+	out := Board{Title: r.Title(), Rules: rulesView(r), Kinds: []Whole{}, Cells: []Cell{}}
+	for _, cells := range [][]claims.Cell{r.Cells, r.Bands()} {
+		for _, c := range cells {
+			out.Cells = append(out.Cells, Cell{c, r.BoxName(c), []measure.Box{}})
+		}
+	}
+	var said []string
+	for _, kind := range Kinds(r) {
+		about, room := kind.About(), r.Room(kind)
+		var parts []decision.Part
+		for i := range out.Cells {
+			c := &out.Cells[i]
+			if (c.Cell.Level != "") != about.PerLevel {
+				continue
+			}
+			box := room.Box(c.Cell, pictures)
+			c.Boxes = append(c.Boxes, box)
+			parts = append(parts, decision.Part{Verdict: box.Verdict, Full: true}) // or it passes only so far
+		}
+		whole := decision.Sum(parts, r.Unread())
+		out.Kinds = append(out.Kinds, Whole{about.Name, about.Title, about.PerLevel, whole})
+		if sentence := room.Sentence(out.Boxes(about.Name), whole); about.Leads {
+			said = slices.Insert(said, 0, sentence)
+		} else {
+			said = append(said, sentence)
+		}
+	}
+	out.Cells = slices.DeleteFunc(out.Cells, func(c Cell) bool { return len(c.Boxes) == 0 })
+	out.Headline = strings.Join(said, " ")
+	return out
+}
+
+// Kinds are those a review has boxes for: always, or because something was taken.
+func Kinds(r *measure.Review) []measure.Kind {
+	var out []measure.Kind
+	for _, k := range r.Kinds {
+		if about := k.About(); about.Always || len(r.Of(about.Name)) > 0 {
+			out = append(out, k)
+		}
+	}
+	return out
+}
+
+// Boxes are those of one kind, with their names.
+func (b *Board) Boxes(kind string) []measure.Named {
+	var out []measure.Named
+	for i := range b.Cells {
+		if box := b.Cells[i].Box(kind); box != nil {
+			out = append(out, measure.Named{Name: b.Cells[i].Name, Cell: b.Cells[i].Cell, Box: *box})
+		}
+	}
+	return out
+}
+
+// Whole is what a kind comes to; the zero value where the board has none of it.
+func (b *Board) Whole(kind string) decision.Whole {
+	for _, k := range b.Kinds {
+		if k.Kind == kind {
+			return k.Whole
+		}
+	}
+	return decision.Whole{}
+}
+
+func rulesView(r *measure.Review) RulesView {
+	v := RulesView{RuleBook: r.Book.ID, Book: r.Book.Title, Recalled: r.Book.Recalled && r.Book.Checked == nil, House: r.Book.Kind == "house"}
+	v.Claim = fmt.Sprintf("the claim less %.1f dB, which is %.0f %% of it and more", r.Rules.ToleranceDB, 100/units.DB(r.Rules.ToleranceDB).Ratio())
+	if claims.Scheme(r.Rules.Scheme) == claims.Percent {
+		v.Claim = fmt.Sprintf("%.0f %% of the claim and more", r.Rules.PassPercent)
+	}
+	v.Decision = "guarded: what lies within the uncertainty of the limit is too close to call"
+	if decision.Rule(r.Rules.DecisionRule) == decision.Simple {
+		v.Decision = "simple: the measured value decides, whatever its uncertainty"
+	}
+	return v
+}

@@ -1,0 +1,51 @@
+package board
+
+import (
+	"cmp"
+	"slices"
+
+	"talloak/core/measure"
+)
+
+// Stage is a place in the work on a review: the unit and its claims, a kind of
+// measurement, the ruling, an edition. Done is how far it is, from 0 to 1.
+type Stage struct {
+	Name  string  `json:"name"`
+	Title string  `json:"title"`
+	Key   string  `json:"key"`
+	Done  float64 `json:"done"`
+}
+
+// Stages are those of a review in the order of the work, with the number they have in
+// the whole of it.
+func Stages(r *measure.Review, editions int) []Stage {
+	share := func(parts ...bool) float64 {
+		n := 0
+		for _, p := range parts {
+			if p {
+				n++
+			}
+		}
+		return float64(n) / float64(len(parts))
+	}
+	out := []Stage{{"radio", "Radio", "1", share(r.Subject.ComeBy != "", len(r.Cells) > 0, r.Subject.Serial != "")}}
+	taken := []bool{}
+	for _, k := range r.Kinds {
+		about := k.About()
+		n, boxes := len(r.Of(about.Name)), len(r.Cells)
+		if !about.PerLevel {
+			boxes = len(r.Bands())
+		}
+		out = append(out, Stage{about.Name, about.Title, about.Key, min(1, float64(n)/float64(max(1, boxes)))})
+		if about.Always {
+			taken = append(taken, n > 0)
+		}
+	}
+	ruled := 0.0
+	if !slices.Contains(taken, false) {
+		ruled = 1
+	}
+	out = append(out, Stage{"ruling", "Ruling", "6", ruled}, Stage{"publish", "Publish", "7", min(1, float64(editions))})
+	slices.SortStableFunc(out, func(a, b Stage) int { return cmp.Compare(a.Key, b.Key) })
+	return out
+}

@@ -1,0 +1,47 @@
+// Package keying is what is said before a radio under review is keyed into a path: which
+// powers the path must stand, and whether that is a danger.
+package keying
+
+import (
+	"talloak/core/dc"
+	"talloak/core/measure"
+	"talloak/core/measure/power"
+	"talloak/core/record"
+	"talloak/core/units"
+	"talloak/core/wiring"
+)
+
+// Into is what will be keyed into a path: the levels claimed on the band, the most of
+// every mode claimed anywhere (the radio can be set to it by a slip), and what was
+// measured where that is higher.
+func Into(r *measure.Review, k record.Keyed, t *record.Through, bench []record.Item) wiring.Wiring {
+	read := power.Of(r)
+	out := wiring.Wiring{
+		Through: t, Carrier: units.Hertz(k.FrequencyHz), Mode: k.Mode, Book: r.Book, Bench: bench,
+		RadioMinV: r.Subject.SupplyMinV, RadioMaxV: r.Subject.SupplyMaxV, MeasuredW: read.HighestW(k),
+	}
+	type hardest struct{ at int }
+	most := map[string]hardest{}
+	var modes []string
+	for i, c := range r.Cells {
+		if !(c.Claimed > 0) {
+			continue
+		}
+		mode := string(c.Mode)
+		if h, ok := most[mode]; !ok {
+			modes, most[mode] = append(modes, mode), hardest{i}
+		} else if c.Claimed > r.Cells[h.at].Claimed {
+			most[mode] = hardest{i}
+		}
+		if c.Band.Name == k.Band && c.Mode == k.Mode {
+			at := record.Keyed{Band: c.Band.Name, Level: c.Level, Mode: c.Mode}
+			out.Levels = append(out.Levels, dc.Level{Name: c.Level, W: c.Claimed, A: read.AmpsAt(at), Mode: mode, PEP: c.PEP})
+		}
+	}
+	for _, mode := range modes {
+		if c := r.Cells[most[mode].at]; c.Band.Name != k.Band || c.Mode != k.Mode {
+			out.Levels = append(out.Levels, dc.Level{Name: c.Band.Name + " " + c.Level + " " + mode, W: c.Claimed, Mode: mode, PEP: c.PEP})
+		}
+	}
+	return out
+}

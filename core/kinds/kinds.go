@@ -1,0 +1,17 @@
+// Package kinds is the list of the kinds of measurement, a line each, in the order of
+// the work. The board, an edition, stages, navigation and the API follow from it.
+package kinds
+
+import (
+	"talloak/core/measure"
+	"talloak/core/measure/emissions"
+	"talloak/core/measure/power"
+)
+
+// All lists every kind.
+func All() []measure.Kind {
+	return []measure.Kind{
+		power.Kind{},
+		emissions.Kind{},
+	}
+}

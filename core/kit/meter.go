@@ -1,0 +1,25 @@
+package kit
+
+import (
+	"talloak/core/problem"
+	"talloak/core/reading"
+)
+
+// MeterAt is the item as a meter of power at a setting. An analyzer is one by its
+// amplitude accuracy. Errors are on "setting" and "kit_id", or on fields of the spec.
+func (s *Spec) MeterAt(name, setting string) (*reading.Meter, error) {
+	_, meter, err := s.On(setting)
+	if err != nil {
+		return nil, err
+	}
+	if meter == nil && len(s.Element.Ranges) > 0 {
+		counted := s.Counted()
+		u, _ := counted.Accuracy()
+		standard := 1.0 // the k of what is a standard uncertainty already
+		meter = &reading.Meter{ExpandedDB: float64(u), CoverageFactor: &standard, SWR: s.Element.SWR}
+	}
+	if meter == nil {
+		return nil, problem.New("kit_id", "%s reads no power", name)
+	}
+	return meter, nil
+}

@@ -1,0 +1,209 @@
+package emissions
+
+import (
+	"cmp"
+	"encoding/binary"
+	"encoding/json"
+	"math"
+	"strings"
+
+	"talloak/core/claims"
+	"talloak/core/measure"
+	"talloak/core/problem"
+	"talloak/core/record"
+	"talloak/core/strictjson"
+	"talloak/core/sweep"
+	"talloak/core/units"
+	"talloak/core/wiring"
+)
+
+// Name is the kind's name.
+const Name = "emissions"
+
+// Kind is the emissions kind of measurement.
+type Kind struct{}
+
+// Draft is what is told of a sweep beside its file; what the file says itself counts.
+// Each is empty, or 0, where nobody told. Unit is that of the frequencies, where what
+// the file says cannot be meant.
+type Draft struct {
+	Name      string  `json:"name"`
+	RBWHz     float64 `json:"rbw_hz,omitempty"`
+	Detector  string  `json:"detector,omitempty"`
+	Hold      string  `json:"hold,omitempty"`
+	Modulated string  `json:"modulated,omitempty"`
+	Unit      string  `json:"unit,omitempty"`
+}
+
+// payload is what is kept of a sweep beside its levels.
+type payload struct {
+	Name      string  `json:"name"`
+	Detector  string  `json:"detector"`
+	Hold      string  `json:"hold"`
+	Modulated string  `json:"modulated"`
+	StartHz   float64 `json:"start_hz"`
+	StopHz    float64 `json:"stop_hz"`
+	RBWHz     float64 `json:"rbw_hz"`
+	Points    int     `json:"points"`
+	Taken     string  `json:"taken"` // how the file was understood
+}
+
+// Sweep is a sweep as it was kept.
+type Sweep struct {
+	*record.Measurement
+	payload
+	err error
+}
+
+// About implements measure.Kind.
+func (Kind) About() measure.About {
+	return measure.About{
+		Name: Name, Title: "Emissions", Key: "4", Purpose: wiring.ForEmissions, Transmits: true, WithFile: true, PerLevel: true, Always: true, Leads: true,
+		Draft: Draft{}, View: SweepView{}, Ruling: Ruling{},
+	}
+}
+
+// Room is the emissions of a review.
+type Room struct {
+	review *measure.Review
+	sweeps []*Sweep
+}
+
+// Of is the emissions room of a review.
+func Of(r *measure.Review) *Room { return r.Room(Kind{}).(*Room) }
+
+// Open implements measure.Kind.
+func (Kind) Open(r *measure.Review) measure.Room {
+	d := &Room{review: r}
+	for _, m := range r.Of(Name) {
+		d.sweeps = append(d.sweeps, sweepOf(m))
+	}
+	return d
+}
+
+func sweepOf(m *record.Measurement) *Sweep {
+	s := &Sweep{Measurement: m}
+	s.err = json.Unmarshal(m.Payload, &s.payload)
+	return s
+}
+
+// Take implements measure.Room: the file is read, and what it says itself counts before
+// what was told.
+func (d *Room) Take(t measure.Taking) (measure.Taken, error) {
+	var in Draft
+	if err := strictjson.Decode(t.Draft, &in); err != nil {
+		return measure.Taken{}, err
+	}
+	if err := in.check(); err != nil {
+		return measure.Taken{}, err
+	}
+	if t.File == nil {
+		return measure.Taken{}, problem.New("csv", "send the sweep as the analyzer saved it")
+	}
+	read, err := sweep.ParseCSVIn(t.File.Content, in.Unit)
+	if err != nil {
+		return measure.Taken{}, err
+	}
+	if doubt := read.Doubt(units.Hertz(t.Keyed.FrequencyHz)); doubt != "" {
+		return measure.Taken{}, problem.New("unit", "%s", doubt)
+	}
+	kept := payload{
+		Name: in.Name, Detector: cmp.Or(read.Detector, in.Detector), Hold: cmp.Or(read.Hold, in.Hold), Modulated: in.Modulated,
+		StartHz: float64(read.Trace.Start), StopHz: float64(read.Trace.Stop), RBWHz: cmp.Or(float64(read.Trace.RBW), in.RBWHz),
+		Points: len(read.Trace.Levels), Taken: read.Taken,
+	}
+	text, err := json.Marshal(kept)
+	out := measure.Taken{Keyed: t.Keyed, Payload: text, Blob: PackLevels(read.Trace.Levels)}
+	out.View = d.Show(out, &record.Measurement{Keyed: t.Keyed, Through: t.Through, Payload: text, Blob: out.Blob})
+	return out, err
+}
+
+func (in *Draft) check() error {
+	var bad problem.List
+	if in.Name = strings.TrimSpace(in.Name); in.Name == "" || len(in.Name) > 200 {
+		bad.Add("name", "give the sweep a name of at most 200 characters")
+	}
+	if !(in.RBWHz >= 0) {
+		bad.Add("rbw_hz", "give a bandwidth above 0 Hz, or leave it out where it is not told")
+	}
+	for _, choice := range []struct {
+		field, value string
+		known        []string
+	}{
+		{"detector", in.Detector, []string{"", "peak", "rms", "average", "sample"}}, {"hold", in.Hold, []string{"", "single", "max", "average"}},
+		{"modulated", in.Modulated, []string{"", "bare", "modulated"}}, {"unit", in.Unit, []string{"", "Hz", "kHz", "MHz", "GHz"}},
+	} {
+		known := false
+		for _, k := range choice.known {
+			known = known || k == choice.value
+		}
+		if !known {
+			bad.Add(choice.field, "give one of %s, or leave it out where it is not told", strings.Join(choice.known[1:], ", "))
+		}
+	}
+	return bad.Err()
+}
+
+// Show implements measure.Room.
+func (d *Room) Show(_ measure.Taken, m *record.Measurement) any {
+	out := d.viewAlone(sweepOf(m))
+	return &out
+}
+
+// View implements measure.Room.
+func (d *Room) View(id string) any {
+	for _, s := range d.sweeps {
+		if s.ID == id {
+			out := d.viewAlone(s)
+			return &out
+		}
+	}
+	return nil
+}
+
+// List implements measure.Room.
+func (d *Room) List() any {
+	out := []SweepView{}
+	for _, s := range d.sweeps {
+		out = append(out, d.viewAlone(s))
+	}
+	return out
+}
+
+// Ruling implements measure.Room.
+func (d *Room) Ruling(k record.Keyed) any { return d.At(k, true) }
+
+// Box implements measure.Room: the worst carrier swept stands for the box.
+func (d *Room) Box(c claims.Cell, pictures bool) measure.Box {
+	k := record.Keyed{Band: c.Band.Name, Level: c.Level, Mode: c.Mode, FrequencyHz: float64(c.Band.UsualHz)}
+	e := d.Worst(k, pictures)
+	out := measure.Box{Kind: Name, Notes: notes(e), Frequencies: []float64{}, Of: e}
+	out.Verdict, out.Why = said(e)
+	if len(e.Sweeps) > 0 {
+		out.Frequencies = append(out.Frequencies, e.FrequencyHz)
+	}
+	for _, s := range d.sweeps {
+		if s.SameBox(k) {
+			out.Taken++
+		}
+	}
+	return out
+}
+
+// PackLevels is the form in which levels are kept: float64, little endian.
+func PackLevels(levels []float64) []byte {
+	out := make([]byte, 0, 8*len(levels))
+	for _, l := range levels {
+		out = binary.LittleEndian.AppendUint64(out, math.Float64bits(l))
+	}
+	return out
+}
+
+// UnpackLevels is the reverse of PackLevels.
+func UnpackLevels(b []byte) []float64 {
+	out := make([]float64, len(b)/8)
+	for i := range out {
+		out[i] = math.Float64frombits(binary.LittleEndian.Uint64(b[8*i:]))
+	}
+	return out
+}

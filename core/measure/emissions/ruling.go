@@ -1,0 +1,319 @@
+package emissions
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"time"
+
+	"talloak/core/claims"
+	"talloak/core/decision"
+	"talloak/core/judge"
+	"talloak/core/measure/power"
+	"talloak/core/record"
+	"talloak/core/rulebook"
+	"talloak/core/sweep"
+	"talloak/core/units"
+	"talloak/core/wiring"
+)
+
+// SweepView is a sweep with its standing and, for drawing, its trace at the connector.
+type SweepView struct {
+	ID        string          `json:"id"`
+	Name      string          `json:"name"`
+	TakenAt   time.Time       `json:"taken_at"`
+	StartHz   float64         `json:"start_hz"`
+	StopHz    float64         `json:"stop_hz"`
+	RBWHz     float64         `json:"rbw_hz"`
+	Points    int             `json:"points"`
+	Taken     string          `json:"taken"`
+	Detector  string          `json:"detector"`  // empty where not told
+	Hold      string          `json:"hold"`      // empty where not told
+	Modulated string          `json:"modulated"` // bare or modulated; empty where not told
+	Standing  string          `json:"standing"`
+	Reason    string          `json:"standing_reason"`
+	List      bool            `json:"list"`    // figures, with nothing examined between them
+	LossDB    *float64        `json:"loss_db"` // of the path, at the carrier
+	Void      string          `json:"void"`    // why it cannot be worked out any more
+	Through   *record.Through `json:"through"`
+	Picture   []judge.Bucket  `json:"picture"`
+}
+
+// Ruling is the ruling on one box at one frequency, with all it rests on.
+// Ruling is nil where no sweep was taken.
+type Ruling struct {
+	record.Keyed
+	MeanW        *float64             `json:"mean_w"`
+	MeanFrom     string               `json:"mean_from"`  // the reading it is from
+	MeanAtHz     float64              `json:"mean_at_hz"` // where that was read
+	PEPW         *float64             `json:"pep_w"`
+	Outside      bool                 `json:"outside"` // of the band claimed
+	Said         decision.Verdict     `json:"said"`    // of the band and level; a pass not examined in full is only so far
+	Ruling       *judge.Ruling        `json:"ruling"`
+	Budget       *judge.LevelBudget   `json:"budget"`
+	Sweeps       []SweepView          `json:"sweeps"`
+	Ceiling      []judge.CeilingPiece `json:"ceiling"`
+	Others       []OtherFrequency     `json:"others"`
+	RuleBook     string               `json:"rule_book"`
+	BookTitle    string               `json:"book_title"`
+	BookHouse    bool                 `json:"book_house"`
+	BookRecalled bool                 `json:"book_recalled"`
+	Why          string               `json:"why"`  // where there is no ruling
+	Void         string               `json:"void"` // what cannot be worked out any more
+}
+
+// OtherFrequency is the ruling on the same box at another frequency.
+type OtherFrequency struct {
+	FrequencyHz float64          `json:"frequency_hz"`
+	Outside     bool             `json:"outside"` // of the band claimed
+	Verdict     decision.Verdict `json:"verdict"`
+	Why         string           `json:"why"`
+}
+
+// pictureBuckets is how many columns a plot has at most.
+const pictureBuckets = 1400
+
+// Worst rules on one box. Sweeps of different carriers are ruled on apart
+// and the worst ruling stands for the box, whatever frequency k names; those outside
+// the band claimed stand for no box. Pictures are left out unless asked for.
+func (d *Room) Worst(k record.Keyed, pictures bool) Ruling {
+	return d.emissions(k, func(all []Ruling) int {
+		worst := 0
+		for i := range all {
+			if worseBox(all[i], all[worst]) {
+				worst = i
+			}
+		}
+		return worst
+	}, pictures)
+}
+
+// At is the ruling on a box at the carrier that k names, to be looked
+// at; it does not stand for the box. Where nothing was swept there, it is that
+// of Worst.
+func (d *Room) At(k record.Keyed, pictures bool) Ruling {
+	found := false
+	out := d.emissions(k, func(all []Ruling) int {
+		at := slices.IndexFunc(all, func(e Ruling) bool { return near(e.FrequencyHz, k.FrequencyHz) })
+		found = at >= 0
+		return max(0, at)
+	}, pictures)
+	if !found {
+		return d.Worst(k, pictures)
+	}
+	return out
+}
+
+// emissions rules on every carrier swept in a box and gives the one chosen,
+// with the others beside it.
+func (d *Room) emissions(k record.Keyed, choose func([]Ruling) int, pictures bool) Ruling {
+	var all []Ruling
+	for i := range d.sweeps {
+		row := d.sweeps[i]
+		if ofBox(row, k) && !slices.ContainsFunc(all, func(e Ruling) bool { return near(e.FrequencyHz, row.FrequencyHz) }) {
+			all = append(all, d.carrier(k, row.FrequencyHz, false))
+		}
+	}
+	if len(all) == 0 {
+		out := d.carrier(k, k.FrequencyHz, false)
+		out.Said, _ = said(out)
+		return out
+	}
+	chosen := choose(all)
+	out := all[chosen]
+	if pictures {
+		out = d.carrier(k, out.FrequencyHz, true)
+	}
+	out.Said, _ = said(out)
+	for i, e := range all {
+		if i != chosen {
+			v, why := said(e)
+			out.Others = append(out.Others, OtherFrequency{e.FrequencyHz, e.Outside, v, why})
+		}
+	}
+	return out
+}
+
+func ofBox(row *Sweep, k record.Keyed) bool {
+	return row.SameBox(k)
+}
+
+func worseBox(a, b Ruling) bool {
+	if a.Outside != b.Outside {
+		return b.Outside
+	}
+	va, _ := said(a)
+	vb, _ := said(b)
+	if ra, rb := slices.Index(order, va), slices.Index(order, vb); ra != rb {
+		return ra < rb
+	}
+	return margin(a) < margin(b)
+}
+
+// typicalSourceSWR is a radio's own SWR at its harmonics, seldom better (common
+// practice, no source).
+const typicalSourceSWR = 3
+
+// carrier rules on the sweeps of a box at one frequency, with the power reading
+// that stands for it.
+func (d *Room) carrier(k record.Keyed, hz float64, pictures bool) Ruling {
+	k.FrequencyHz = hz
+	out := Ruling{
+		Keyed: k, Sweeps: []SweepView{}, Ceiling: []judge.CeilingPiece{}, Others: []OtherFrequency{},
+		RuleBook: d.review.Book.ID, BookTitle: d.review.Book.Title, BookHouse: d.review.Book.Kind == "house", BookRecalled: d.review.Book.Recalled && d.review.Book.Checked == nil,
+	}
+	cell := d.review.Cell(k)
+	out.Outside = cell != nil && !cell.Band.Contains(units.Hertz(hz))
+	sourceSWR := d.review.Rules.SourceSWR
+	if sourceSWR == 0 {
+		sourceSWR = typicalSourceSWR
+	}
+	in := judge.Input{
+		Book: d.review.Book, BandwidthHz: d.review.Rules.BandwidthHz, Rule: decision.Rule(d.review.Rules.DecisionRule), SourceSWR: &sourceSWR,
+		Carrier: rulebook.Carrier{Frequency: units.Hertz(k.FrequencyHz), Mode: k.Mode, State: rulebook.Operating},
+	}
+	if cell != nil && cell.Claimed > 0 && !cell.PEP {
+		in.ClaimedW = &cell.Claimed
+	}
+	meterU, contradicted := d.power(&out, &in)
+	from, to := units.Hertz(math.Inf(1)), units.Hertz(0)
+	for i := range d.sweeps {
+		row := d.sweeps[i]
+		if !ofBox(row, k) || !near(row.FrequencyHz, hz) {
+			continue
+		}
+		s, accuracy, err := d.sweep(row)
+		if err != nil {
+			view := d.view(row, nil, false)
+			if view.Void = fmt.Sprintf("%s cannot be worked out any more: %s", row.Name, err); s.Standing == judge.InForce {
+				out.Void = view.Void
+			}
+			out.Sweeps = append(out.Sweeps, view)
+			continue
+		}
+		budget := judge.Budget(judge.LevelBasis{
+			Analyzer: accuracy, Path: s.Path, Carrier: units.Hertz(hz), Multiples: wiring.Multiples, MeterDB: meterU,
+			SourceSWR: sourceSWR, SWRTypical: d.review.Rules.SourceSWR == 0,
+		})
+		if out.Budget == nil || budget.Absolute > out.Budget.Absolute {
+			out.Budget = &budget
+		}
+		in.Sweeps = append(in.Sweeps, s)
+		out.Sweeps = append(out.Sweeps, d.view(row, &s, pictures))
+		from, to = min(from, s.Trace.Start), max(to, s.Trace.Stop)
+	}
+	if len(in.Sweeps) == 0 {
+		out.Why = "no sweep was taken"
+		return out
+	}
+	in.Uncertainty, in.CarrierU = out.Budget.Uncertainty(), units.DB(meterU)
+	ruling, err := judge.Judge(in)
+	if err != nil {
+		out.Void = err.Error()
+		return out
+	}
+	if contradicted != "" {
+		ruling.Findings = append(ruling.Findings, judge.Finding{Code: "power-contradicts", Detail: contradicted})
+	}
+	out.Ruling = &ruling
+	out.Ceiling = ruling.Ceiling(from, to)
+	return out
+}
+
+// view is a sweep as it is shown; s is nil where it cannot be worked out any more.
+func (d *Room) view(row *Sweep, s *judge.Sweep, picture bool) SweepView {
+	view := SweepView{
+		ID: row.ID, Name: row.Name, TakenAt: row.TakenAt, StartHz: row.StartHz, StopHz: row.StopHz, RBWHz: row.RBWHz,
+		Points: row.Points, Taken: row.Taken, Detector: row.Detector, Hold: row.Hold, Modulated: row.Modulated, Through: row.Through, Picture: []judge.Bucket{},
+	}
+	view.Standing, view.Reason = d.review.Standing(row.ID)
+	if s == nil {
+		return view
+	}
+	if loss, ok := s.Path.LossAt(units.Hertz(row.FrequencyHz)); ok {
+		db := float64(loss)
+		view.LossDB = &db
+	}
+	view.List = !s.HasExamined()
+	if picture {
+		view.Picture = judge.Picture(*s, pictureBuckets)
+	}
+	return view
+}
+
+// viewAlone is a sweep as it is shown without its trace.
+func (d *Room) viewAlone(row *Sweep) SweepView {
+	s, _, err := d.sweep(row)
+	if err != nil {
+		out := d.view(row, nil, false)
+		out.Void = fmt.Sprintf("%s cannot be worked out any more: %s", row.Name, err)
+		return out
+	}
+	return d.view(row, &s, false)
+}
+
+// unboundedDB stands for a power that its meter does not bound below.
+const unboundedDB = 30
+
+// power takes the carrier's power from the reading that stands for it and gives the
+// meter's expanded uncertainty in dB. Where readings contradict each other, their
+// difference counts, and is said.
+func (d *Room) power(out *Ruling, in *judge.Input) (meterU float64, contradicted string) {
+	pw := power.Of(d.review)
+	r := pw.At(out.Keyed, out.FrequencyHz)
+	if r == nil || r.Result == nil || r.Result.AtConnectorW == nil || !(*r.Result.AtConnectorW > 0) {
+		return 0, ""
+	}
+	out.MeanW, out.MeanFrom, out.MeanAtHz = r.Result.AtConnectorW, r.ID, r.FrequencyHz
+	in.MeanW = r.Result.AtConnectorW
+	if r.Peak != nil && r.Peak.Counts && r.Peak.AtConnectorW != nil && *r.Peak.AtConnectorW > *in.MeanW {
+		in.PEPW, out.PEPW = r.Peak.AtConnectorW, r.Peak.AtConnectorW
+	}
+	meterU = unboundedDB
+	if r.Result.UncertaintyDB != nil {
+		meterU = *r.Result.UncertaintyDB
+	}
+	readings := pw.Readings()
+	for i := range readings {
+		o := &readings[i]
+		if o.Counts && o.Result != nil && o.SameBox(r.Keyed) && len(pw.Contradictions(r)) > 0 && near(o.FrequencyHz, r.FrequencyHz) && *o.Result.AtConnectorW > 0 {
+			apart := math.Abs(float64(units.RatioDB(*o.Result.AtConnectorW / *r.Result.AtConnectorW)))
+			meterU = max(meterU, apart)
+			contradicted = "readings of the carrier's power contradict each other by more than their uncertainties; their difference counts as the meter's"
+		}
+	}
+	return meterU, contradicted
+}
+
+// sweep is a row as it is judged, with how well its analyzer shows levels. Its
+// standing is set even where it cannot be worked out.
+func (d *Room) sweep(row *Sweep) (judge.Sweep, judge.Accuracy, error) {
+	standing, _ := d.review.Standing(row.ID)
+	out := judge.Sweep{Name: row.Name, AppliedDB: units.DB(row.Through.AppliedOffsetDB), Detector: row.Detector, Hold: row.Hold, Standing: judge.Standing(standing)}
+	if row.err != nil {
+		return out, judge.Accuracy{}, row.err
+	}
+	p, err := wiring.Compile(row.Through)
+	if err != nil {
+		return out, judge.Accuracy{}, err
+	}
+	accuracy := judge.Accuracy{Distribution: "rectangular"}
+	for _, k := range row.Through.Kit {
+		counted := k.Spec.Counted()
+		if u, distribution := counted.Accuracy(); u > accuracy.U {
+			accuracy = judge.Accuracy{U: u, Distribution: distribution, Typical: slices.Contains(counted.Typical, "accuracy_db")}
+		}
+	}
+	out.Path = p
+	out.Trace = sweep.Trace{
+		Start: units.Hertz(row.StartHz), Stop: units.Hertz(row.StopHz), RBW: units.Hertz(row.RBWHz),
+		Levels: UnpackLevels(row.Blob),
+	}
+	if row.Modulated != "" {
+		modulated := row.Modulated == "modulated"
+		out.Modulated = &modulated
+	}
+	return out, accuracy, nil
+}
+
+func near(a, b float64) bool { return claims.SameFrequency(units.Hertz(a), units.Hertz(b)) }

@@ -1,0 +1,166 @@
+package emissions
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"strings"
+
+	"talloak/core/decision"
+	"talloak/core/judge"
+	"talloak/core/measure"
+	"talloak/core/record"
+	"talloak/core/units"
+)
+
+func of(b measure.Box) Ruling { return b.Of.(Ruling) }
+
+// Sentence implements measure.Room: every box that fails is named, the worst first, and
+// a pass says how far it goes.
+func (d *Room) Sentence(boxes []measure.Named, whole decision.Whole) string {
+	book := d.review.Book.Title
+	var ruled []measure.Named
+	for _, b := range boxes {
+		if b.Verdict == whole.Verdict || b.Verdict == decision.Pass && whole.Verdict == decision.SoFar {
+			ruled = append(ruled, b)
+		}
+	}
+	slices.SortStableFunc(ruled, func(a, b measure.Named) int { return cmp.Compare(margin(of(a.Box)), margin(of(b.Box))) })
+	var said []string
+	switch whole.Verdict {
+	case decision.Fail:
+		for _, c := range ruled {
+			others := ""
+			if n := failing(of(c.Box).Ruling) - 1; n > 0 {
+				others = fmt.Sprintf(", and %d more over it", n)
+			}
+			said = append(said, fmt.Sprintf("%s: %s is %.1f dB over the limit%s", c.Name, ProductName(*of(c.Box).Ruling.Worst), -margin(of(c.Box)), others))
+		}
+		return fmt.Sprintf("Emissions fail on %s (%s); %s.", strings.Join(said, "; "), book, whole.Words)
+	case decision.Inconclusive:
+		for _, c := range ruled {
+			because := ""
+			if len(c.Notes) > 0 {
+				because = ", " + c.Notes[0].Short
+			}
+			said = append(said, fmt.Sprintf("%s: %s, margin %s%s", c.Name, ProductName(*of(c.Box).Ruling.Worst), units.DB(margin(of(c.Box))).Signed(), because))
+		}
+		return fmt.Sprintf("Emissions are too close to call on %s (%s); %s.", strings.Join(said, "; "), book, whole.Words)
+	case decision.Pass:
+		return fmt.Sprintf("Emissions pass %s by %s; smallest margin %.1f dB on %s; %s.", coverageWords(leastReach(ruled)), book, margin(of(ruled[0].Box)), ruled[0].Name, whole.Words)
+	case decision.SoFar:
+		return fmt.Sprintf("Emissions pass so far, %s, by %s; smallest margin %.1f dB on %s; %s.", coverageWords(leastReach(ruled)), book, margin(of(ruled[0].Box)), ruled[0].Name, whole.Words)
+	case decision.NoLimit:
+		return fmt.Sprintf("%s sets no figure for what was examined; %s.", book, whole.Words)
+	case decision.NotGoverned:
+		return fmt.Sprintf("%s does not govern what was examined; %s.", book, whole.Words)
+	case decision.Void:
+		return fmt.Sprintf("Emissions cannot be ruled on: %s; %s.", ruled[0].Why, whole.Words)
+	case decision.NotCovered:
+		return fmt.Sprintf("Nothing examined can be ruled on; %s.", whole.Words)
+	}
+	return "Emissions were not examined."
+}
+
+func failing(r *judge.Ruling) int {
+	n := 0
+	for _, p := range r.Products {
+		if p.Verdict == decision.Fail {
+			n++
+		}
+	}
+	return n
+}
+
+// leastReach is the coverage of the passing box that was looked at least far.
+func leastReach(passing []measure.Named) judge.Coverage {
+	var least *judge.Coverage
+	for i := range passing {
+		c := &of(passing[i].Box).Ruling.Coverage
+		if least == nil || c.PassesToHz == nil || least.PassesToHz != nil && *c.PassesToHz < *least.PassesToHz {
+			least = c
+		}
+	}
+	return *least
+}
+
+func coverageWords(c judge.Coverage) string {
+	if c.PassesToHz == nil || c.HighestHarmonic == nil && c.Complete {
+		return "with no harmonic covered"
+	}
+	out := "as far as " + units.Hertz(*c.PassesToHz).String()
+	if c.HighestHarmonic != nil {
+		out += fmt.Sprintf(" (%s harmonic)", Ordinal(*c.HighestHarmonic))
+	}
+	return out
+}
+
+// Obstacles implements measure.Room.
+func (d *Room) Obstacles(boxes []measure.Named) []measure.Obstacle {
+	var out []measure.Obstacle
+	say := func(code, format string, args ...any) {
+		out = append(out, measure.Obstacle{Code: code, Detail: fmt.Sprintf(format, args...), Stage: Name})
+	}
+	for _, b := range boxes {
+		for _, note := range b.Notes {
+			say("evidence", "%s: %s", b.Name, note.Detail)
+		}
+		switch r := of(b.Box).Ruling; {
+		case b.Verdict == decision.Void:
+			say("void", "%s: %s", b.Name, b.Why)
+		case r == nil:
+			say("no-sweep", "%s has no sweep: its emissions are not examined", b.Name)
+		case !r.Coverage.Complete:
+			say("coverage", "%s was not examined as far as a full examination asks", b.Name)
+		}
+	}
+	return out
+}
+
+// NotTested implements measure.Room.
+func (d *Room) NotTested(b measure.Named) []string {
+	r := of(b.Box).Ruling
+	switch {
+	case r == nil:
+		return []string{b.Name + ": emissions were not examined"}
+	case r.Coverage.FromHz == nil:
+		return []string{b.Name + ": no sweep in force covers anything"}
+	case !r.Coverage.Complete:
+		return []string{fmt.Sprintf("%s: examined %s to %s, not all that a full examination asks", b.Name, units.Hertz(*r.Coverage.FromHz), units.Hertz(*r.Coverage.ToHz))}
+	}
+	return nil
+}
+
+// Ways implements measure.Room: of every sweep beside the boxes.
+func (d *Room) Ways(boxes []measure.Named) []*record.Through {
+	var out []*record.Through
+	for _, b := range boxes {
+		for _, s := range of(b.Box).Sweeps {
+			out = append(out, s.Through)
+		}
+	}
+	return out
+}
+
+// Kept implements measure.Room.
+func (d *Room) Kept(b measure.Box) []measure.Field {
+	return []measure.Field{{Name: "verdict", Value: b.Verdict}, {Name: "why", Value: b.Why}, {Name: "emissions", Value: of(b)}, {Name: "notes", Value: b.Notes}}
+}
+
+// Sections implements measure.Room: an edition draws emissions in its own way.
+func (d *Room) Sections([]measure.Named) []measure.Section { return nil }
+
+// WithoutAdvice implements measure.Room.
+func (d *Room) WithoutAdvice(b measure.Box) measure.Box {
+	r := of(b)
+	if r.Ruling != nil {
+		plain := *r.Ruling
+		plain.Findings = slices.Clone(plain.Findings)
+		for i := range plain.Findings {
+			plain.Findings[i].Advice = ""
+		}
+		r.Ruling = &plain
+	}
+	b.Of = r
+	return b
+}

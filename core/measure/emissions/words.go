@@ -1,0 +1,124 @@
+package emissions
+
+import (
+	"fmt"
+	"slices"
+	"talloak/core/decision"
+	"talloak/core/judge"
+	"talloak/core/measure"
+	"talloak/core/record"
+	"talloak/core/rulebook"
+	"talloak/core/units"
+)
+
+// doubtful are the findings that are about the evidence as a whole, in a few words.
+var doubtful = []struct{ code, short string }{
+	{"carrier-disagrees", "carrier and power meter disagree"},
+	{"carrier-missing", "no carrier in the sweep"},
+	{"carrier-unchecked", "no power meter was read"},
+	{"carrier-against-claim", "carrier far from its claim"},
+	{"power-contradicts", "power readings contradict"},
+	{"not-a-sweep", "a list of figures, not a sweep"},
+	{"modulation-not-told", "not told whether modulated, at a narrow bandwidth"},
+	{"overload", "more at the input than it survives"},
+}
+
+func notes(e Ruling) []measure.Note {
+	out := []measure.Note{}
+	if e.Ruling == nil {
+		return out
+	}
+	for _, d := range doubtful {
+		if detail, ok := e.Ruling.Says(d.code); ok {
+			out = append(out, measure.Note{Short: d.short, Detail: detail})
+		}
+	}
+	return out
+}
+
+// said is what is said of a box: the ruling, or why there is none.
+func said(e Ruling) (decision.Verdict, string) {
+	switch {
+	case e.Void != "":
+		return decision.Void, e.Void
+	case e.Ruling == nil:
+		return decision.NotExamined, e.Why
+	case !slices.ContainsFunc(e.Sweeps, func(s SweepView) bool { return s.Standing == record.InForce }):
+		return decision.NotCovered, "every sweep is struck or suspect"
+	case e.Outside:
+		return decision.NotCovered, fmt.Sprintf("swept outside the band claimed only, at %s", units.Hertz(e.FrequencyHz))
+	}
+	r := e.Ruling
+	switch {
+	case !r.Governs:
+		return decision.NotGoverned, fmt.Sprintf("%s does not govern %s", e.BookTitle, units.Hertz(e.FrequencyHz))
+	case r.Verdict == decision.NoLimit && r.Detail != nil:
+		return r.Verdict, *r.Detail
+	case r.Verdict == decision.NoLimit:
+		return r.Verdict, "the book sets no limit here"
+	case r.Verdict == decision.Void:
+		return r.Verdict, "neither a power reading nor a carrier in the sweep"
+	case r.Worst == nil || r.Worst.MarginDB == nil:
+		return r.Verdict, "nothing was examined"
+	}
+	suspected := ""
+	if r.Worst.Suspect {
+		suspected = ", perhaps the analyzer's own"
+	}
+	why := fmt.Sprintf("%s %s, by the %s term%s", ProductName(*r.Worst), units.DB(*r.Worst.MarginDB).Signed(), termName(r.Worst.DecidedBy), suspected)
+	verdict := r.Verdict
+	if verdict == decision.Pass && !r.InFull() {
+		verdict = decision.SoFar
+		why += ", " + coverageWords(r.Coverage)
+	}
+	if n := notes(e); len(n) > 0 && (verdict == decision.Inconclusive || verdict == decision.SoFar) {
+		why += ", " + n[0].Short
+	}
+	return verdict, why
+}
+
+func termName(by *string) string {
+	if by == nil {
+		return "limit"
+	}
+	return map[rulebook.DecidedBy]string{
+		rulebook.ByRelative: "relative", rulebook.ByAbsolute: "absolute", rulebook.ByFormula: "formula", rulebook.ByFloor: "floor",
+	}[rulebook.DecidedBy(*by)]
+}
+
+// ProductName is how a product is spoken of: "3rd harmonic", "spur at 1.2 GHz".
+func ProductName(p judge.Product) string {
+	switch p.Kind {
+	case judge.Harmonic:
+		return Ordinal(*p.Order) + " harmonic"
+	case judge.Subharmonic:
+		return "half the carrier"
+	}
+	return "spur at " + units.Hertz(*p.FrequencyHz).String()
+}
+
+// Ordinal is 1st, 2nd, 3rd, 4th, 11th.
+func Ordinal(n int) string {
+	suffix := "th"
+	if n%100 < 11 || n%100 > 13 {
+		switch n % 10 {
+		case 1:
+			suffix = "st"
+		case 2:
+			suffix = "nd"
+		case 3:
+			suffix = "rd"
+		}
+	}
+	return fmt.Sprintf("%d%s", n, suffix)
+}
+
+// order of verdicts where one of several stands: the worst comes first.
+var order = []decision.Verdict{decision.Fail, decision.Void, decision.Inconclusive, decision.SoFar, decision.Pass, decision.NotCovered, decision.NotExamined, decision.NoLimit, decision.NotGoverned}
+
+func margin(e Ruling) float64 {
+	if r := e.Ruling; r != nil && r.Worst != nil && r.Worst.MarginDB != nil {
+		return *r.Worst.MarginDB
+	}
+	return 1e9
+}

@@ -1,0 +1,141 @@
+package measure
+
+import (
+	"encoding/json"
+
+	"talloak/core/claims"
+	"talloak/core/decision"
+	"talloak/core/record"
+)
+
+// Kind is a kind of measurement.
+type Kind interface {
+	About() About
+	// Open works out all facts of the kind in a review.
+	Open(*Review) Room
+}
+
+// About is what others need to know of a kind. Draft, View and Ruling are empty values
+// of the types that Take reads, List gives and Ruling gives.
+type About struct {
+	Name      string // in addresses and among the kept measurements
+	Title     string // of its stage
+	Key       string // of its stage
+	Purpose   string // of the paths it is taken through, a purpose of package wiring
+	Transmits bool   // the radio is keyed: nothing is taken through a path in danger
+	WithFile  bool   // it is read from a file
+	Explains  bool   // its measurements may contradict each other, until that is explained
+	PerLevel  bool   // a box for each level of a band; else one for the whole band
+	Always    bool   // every review has boxes for it; else those that were measured
+	Leads     bool   // its part of the headline comes first
+	Part      string // of an examination, as an edition without it calls it; empty where every edition has it
+	Draft     any
+	View      any
+	Ruling    any
+}
+
+// Taking is what a person gave for a measurement, and the path as it is. File is nil
+// where the kind has none; Bench gives what is owned, to say what on it would do.
+type Taking struct {
+	Keyed   record.Keyed
+	Bench   func() []record.Item
+	Through *record.Through
+	Draft   json.RawMessage
+	File    *record.File
+}
+
+// Taken is what is kept of a Taking, with how it is shown: of the kind's View.
+type Taken struct {
+	Keyed   record.Keyed
+	Payload json.RawMessage
+	Blob    []byte
+	View    any
+}
+
+// Room is a kind in a review.
+type Room interface {
+	// Take reads what was given, without keeping it. Errors are *problem.Error on the
+	// fields of the draft, "frequency_hz" or "path_id".
+	Take(Taking) (Taken, error)
+	// Show is how something taken is shown once it is kept.
+	Show(Taken, *record.Measurement) any
+	// View is how a kept measurement is shown; nil where there is none of the kind.
+	View(id string) any
+	// List is all that was taken, worked out, in the order taken.
+	List() any
+	// Ruling is what stands at the frequency keyed, to be looked at, with pictures.
+	Ruling(record.Keyed) any
+	// Box is what stands for a box of the review. Pictures are left out unless asked for.
+	Box(c claims.Cell, pictures bool) Box
+	// Sentence is its part of the headline.
+	Sentence([]Named, decision.Whole) string
+	// Obstacles are what stands between the review and an edition.
+	Obstacles([]Named) []Obstacle
+	// NotTested is what an edition says of a box that was not examined, or not in full.
+	NotTested(Named) []string
+	// Ways are the paths that an edition rests on.
+	Ways([]Named) []*record.Through
+	// Kept is a box as an edition keeps it, in order.
+	Kept(Box) []Field
+	// Sections are what an edition tells of the boxes, where no page of its own does.
+	Sections([]Named) []Section
+	// WithoutAdvice leaves out of a box what is meant for the reviewer alone.
+	WithoutAdvice(Box) Box
+}
+
+// Box is what stands of a kind for a band at a level, or for a band. Of is the kind's
+// own account of it, what a board's evidence shows.
+type Box struct {
+	Kind        string           `json:"kind"`
+	Verdict     decision.Verdict `json:"verdict"`
+	Why         string           `json:"why"`
+	Notes       []Note           `json:"notes"`
+	Frequencies []float64        `json:"frequencies_hz"` // measured, inside the band claimed
+	Taken       int              `json:"taken"`          // measurements, whatever their standing
+	Of          any              `json:"of"`
+}
+
+// Named is a box with the cell it is of, and what that is called.
+type Named struct {
+	Name string
+	Cell claims.Cell
+	Box
+}
+
+// Note is what is wrong with evidence as a whole: in a few words, and in full.
+type Note struct {
+	Short  string `json:"short"`
+	Detail string `json:"detail"`
+}
+
+// Obstacle is something between a review and its edition. Blocks tells whether it must
+// be put right first; Stage is where that can be done.
+type Obstacle struct {
+	Code   string `json:"code"`
+	Detail string `json:"detail"`
+	Blocks bool   `json:"blocks"`
+	Stage  string `json:"stage"`
+}
+
+// Field is a named value of a kept box.
+type Field struct {
+	Name  string
+	Value any
+}
+
+// Section is a part of an edition's page, and a table of its export: a heading, lines of
+// text and rows under their columns. Numbers are columns set to the right.
+type Section struct {
+	Title   string
+	Verdict decision.Verdict // its shape; empty for none
+	Lines   []string
+	Columns []string
+	Numbers []int
+	Rows    [][]string
+}
+
+// ClaimReader is a kind that reads claims of its own. Is tells whether the line is meant
+// for it at all; said is what was read, in words.
+type ClaimReader interface {
+	ReadClaim(text string) (said string, is bool, err error)
+}

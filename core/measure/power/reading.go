@@ -1,0 +1,256 @@
+package power
+
+import (
+	"fmt"
+	"slices"
+	"time"
+
+	"talloak/core/claims"
+	"talloak/core/decision"
+	"talloak/core/diagnose"
+	"talloak/core/problem"
+	"talloak/core/reading"
+	"talloak/core/record"
+	"talloak/core/rf"
+	"talloak/core/rulebook"
+	"talloak/core/units"
+)
+
+// Reading is a typed key-up line worked out. Result is of the carrier or mean power,
+// Peak of a peak noted beside it or alone; nil where not read. AgainstClaim is nil
+// where nothing is claimed, or the reading does not count for the claim; WhyNot then
+// says why it does not count at all.
+type Reading struct {
+	record.Keyed
+	ID           string               `json:"id"`
+	TakenAt      time.Time            `json:"taken_at"`
+	Text         string               `json:"text"`
+	Entry        units.Entry          `json:"entry"`
+	Unit         units.Unit           `json:"unit"`
+	Result       *reading.Result      `json:"result"`
+	Peak         *reading.Result      `json:"peak"`
+	ClaimedW     *float64             `json:"claimed_w"`
+	MeasuredW    *float64             `json:"measured_w"` // what stands against the claim: the peak where that is claimed
+	LowW         *float64             `json:"low_w"`      // its interval, k = 2
+	HighW        *float64             `json:"high_w"`
+	AgainstClaim *claims.Result       `json:"against_claim"`
+	LegalMaxW    *float64             `json:"legal_max_w"`
+	LegalBy      string               `json:"legal_by"`
+	Doubts       []diagnose.Suspicion `json:"doubts"`
+	Counts       bool                 `json:"counts"`
+	Outside      bool                 `json:"outside"` // of the band claimed: kept at its own frequency, never held against the claim
+	InUse        bool                 `json:"in_use"`  // through an antenna: kept, never held against the claim
+	Void         bool                 `json:"void"`    // it cannot be worked out any more
+	WhyNot       string               `json:"why_not"`
+	Standing     string               `json:"standing"`
+	Reason       string               `json:"standing_reason"`
+	Through      *record.Through      `json:"through"`
+}
+
+// Preview works a line out without keeping it; id is that of the reading it was
+// kept as, empty for a new one. Errors are *problem.Error on "text", "frequency_hz"
+// or "path_id".
+func (d *Room) Preview(k record.Keyed, text string, through *record.Through, id string) (Reading, error) {
+	out := Reading{Keyed: k, Text: text, Through: through, Standing: record.InForce, Counts: true, Doubts: noDoubts()}
+	entry, err := units.ParseEntry(text)
+	if err != nil {
+		return out, err
+	}
+	out.Entry = entry
+	if entry.FrequencyHz != nil {
+		out.FrequencyHz = *entry.FrequencyHz
+	}
+	before, meter, err := d.meterOf(through)
+	if err != nil {
+		return out, err
+	}
+	in := reading.Input{Frequency: units.Hertz(out.FrequencyHz), Meter: meter, AppliedOffsetDB: through.AppliedOffsetDB, Path: before, Pooled: d.pooled(through, id)}
+	in.Values, out.Unit, err = values(entry)
+	if err != nil {
+		return out, err
+	}
+	if out.Result, err = out.refer(in); err != nil {
+		return out, err
+	}
+	if peak := entry.PeakW; peak != nil {
+		in.Values = []units.Quantity{{Value: *peak, Unit: units.W}}
+		if out.Peak, err = out.refer(in); err != nil {
+			return out, err
+		}
+	}
+	for _, read := range []*reading.Result{out.Result, out.Peak} {
+		if read != nil && !read.Counts && (read == out.Result || out.Result == nil || d.claimsPEP(k)) {
+			out.drop(voiding(read))
+		}
+	}
+	d.doubtSetup(&out)
+	if k := through.Kit; len(k) > 0 && k[len(k)-1].Spec.KindOf().InUse() {
+		out.InUse = true
+		out.drop("in use, through an antenna: kept, and not held against the claim")
+	}
+	d.compare(&out)
+	return out, nil
+}
+
+func (d *Room) claimsPEP(k record.Keyed) bool {
+	c := d.review.Cell(k)
+	return c != nil && c.PEP
+}
+
+// voiding is why a reading does not count.
+func voiding(r *reading.Result) string {
+	for _, f := range r.Flags {
+		if f.Voids {
+			return f.Detail
+		}
+	}
+	return ""
+}
+
+// refer works out what a meter showed; what is odd about it becomes a doubt.
+func (r *Reading) refer(in reading.Input) (*reading.Result, error) {
+	if len(in.Values) == 0 {
+		return nil, nil
+	}
+	result, err := reading.Refer(in)
+	if err != nil {
+		return nil, err
+	}
+	for _, f := range result.Flags {
+		if !slices.ContainsFunc(r.Doubts, func(s diagnose.Suspicion) bool { return s.Code == f.Code }) {
+			r.Doubts = append(r.Doubts, diagnose.Suspicion{Code: f.Code, Detail: f.Detail, Advice: f.Advice})
+		}
+	}
+	return &result, nil
+}
+
+func (r *Reading) drop(why string) {
+	if r.Counts {
+		r.Counts, r.WhyNot = false, why
+	}
+}
+
+// values are the readings of a line in one unit, watts where none is given; none
+// where only a peak was read.
+func values(e units.Entry) ([]units.Quantity, units.Unit, error) {
+	if len(e.Readings) == 0 && e.PeakW == nil {
+		return nil, "", problem.New("text", "no reading in the line; begin with what the meter shows, such as 4.71, or pk 41 for a peak alone")
+	}
+	unit := units.W
+	for _, r := range e.Readings {
+		if r.Unit != nil {
+			unit = *r.Unit
+		}
+	}
+	out := make([]units.Quantity, len(e.Readings))
+	for i, r := range e.Readings {
+		if r.Unit != nil && *r.Unit != unit {
+			return nil, "", problem.New("text", "the readings are in different units; give them in one")
+		}
+		out[i] = units.Quantity{Value: r.Value, Unit: unit}
+	}
+	return out, unit, nil
+}
+
+func (d *Room) doubtSetup(r *Reading) {
+	s := d.review.Subject
+	shown := ""
+	if r.Entry.Level != nil {
+		shown = *r.Entry.Level
+	}
+	setup := diagnose.Setup{
+		LevelMeant: r.Level, LevelShown: shown, SWR: swrOf(r.Entry), SupplyV: r.Entry.SupplyV, SupplyMinV: s.SupplyMinV, SupplyA: r.Entry.SupplyA,
+	}
+	if supply := r.Through.Supply; supply != nil {
+		setup.SupplyLimitA = supply.Range.LimitA
+	}
+	if r.Mode == rulebook.AM && r.Result != nil && r.Peak != nil && r.Peak.Counts {
+		setup.CarrierW, setup.PeakW = r.Result.AtConnectorW, r.Peak.AtConnectorW
+	}
+	doubts, void := diagnose.Check(setup)
+	r.Doubts = append(r.Doubts, doubts...)
+	if void != "" {
+		r.drop(void)
+	}
+	if cell := d.review.Cell(r.Keyed); cell != nil && !cell.Band.Contains(units.Hertz(r.FrequencyHz)) {
+		r.Outside = true
+		r.Doubts = append(r.Doubts, diagnose.OutsideBand(units.Hertz(r.FrequencyHz), cell.Band))
+	}
+}
+
+// swrOf is the SWR as typed, or that of forward and reflected power.
+func swrOf(e units.Entry) *float64 {
+	if e.SWR != nil || e.ForwardW == nil || e.ReflectedW == nil {
+		return e.SWR
+	}
+	r, err := rf.FromPowers(units.Watts(*e.ForwardW), units.Watts(*e.ReflectedW))
+	if err != nil {
+		return nil
+	}
+	return &r.SWR
+}
+
+// compare holds a reading against its claim, in the quantity claimed, and against
+// the legal maximum.
+func (d *Room) compare(r *Reading) {
+	d.holdLegal(r)
+	cell := d.review.Cell(r.Keyed)
+	if cell == nil {
+		return
+	}
+	if cell.Claimed > 0 {
+		r.ClaimedW = &cell.Claimed
+	}
+	read := r.Result
+	if cell.PEP {
+		read = r.Peak
+	}
+	if !r.Counts || read == nil || !read.Counts || read.AtConnectorW == nil {
+		return
+	}
+	r.MeasuredW, r.LowW, r.HighW = read.AtConnectorW, read.LowW, read.HighW
+	if cell.Claimed == 0 || r.Outside {
+		return
+	}
+	result, err := claims.Compare(d.claimOf(cell, r))
+	if err != nil {
+		return
+	}
+	r.AgainstClaim = &result
+	r.Doubts = append(r.Doubts, diagnose.OverClaim(units.Watts(*r.MeasuredW), units.Watts(cell.Claimed), units.DB(d.review.Rules.ToleranceDB))...)
+}
+
+func (d *Room) claimOf(cell *claims.Cell, r *Reading) claims.Claim {
+	return claims.Claim{
+		ClaimedW: cell.Claimed, MeasuredW: *r.MeasuredW, LowW: r.LowW, HighW: r.HighW,
+		Scheme: claims.Scheme(d.review.Rules.Scheme), ToleranceDB: d.review.Rules.ToleranceDB, PassPercent: d.review.Rules.PassPercent,
+		Rule: decision.Rule(d.review.Rules.DecisionRule),
+	}
+}
+
+// holdLegal names the legal maximum of the carrier, where the book has one for it,
+// and doubts what is over it. One in ERP says nothing of conducted power.
+func (d *Room) holdLegal(r *Reading) {
+	limit := d.review.Book.PowerLimitFor(rulebook.Carrier{Frequency: units.Hertz(r.FrequencyHz), Mode: r.Mode, State: rulebook.Operating, Service: d.review.Book.Service})
+	if limit == nil {
+		return
+	}
+	r.LegalMaxW = &limit.MaxW
+	r.LegalBy = fmt.Sprintf("%s, %s power, %s", limit.Citation, powerName(limit.Power), limit.As)
+	read := r.Result
+	if limit.Power == "pep" && r.Peak != nil && r.Peak.Counts {
+		read = r.Peak
+	}
+	if r.Counts && limit.As == "transmitter" && read != nil && read.AtConnectorW != nil {
+		r.Doubts = append(r.Doubts, diagnose.OverLegal(units.Watts(*read.AtConnectorW), units.Watts(limit.MaxW))...)
+	}
+}
+
+func powerName(power string) string {
+	if power == "pep" {
+		return "peak envelope"
+	}
+	return power
+}
+
+func noDoubts() []diagnose.Suspicion { return []diagnose.Suspicion{} }

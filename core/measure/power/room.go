@@ -1,0 +1,235 @@
+package power
+
+import (
+	"encoding/json"
+	"slices"
+	"strings"
+
+	"talloak/core/claims"
+	"talloak/core/decision"
+	"talloak/core/measure"
+	"talloak/core/path"
+	"talloak/core/problem"
+	"talloak/core/reading"
+	"talloak/core/record"
+	"talloak/core/strictjson"
+	"talloak/core/uncertainty"
+	"talloak/core/units"
+	"talloak/core/wiring"
+)
+
+// Name is the kind's name.
+const Name = "power"
+
+// Kind is the power kind of measurement.
+type Kind struct{}
+
+// Draft is a key-up line as it is typed.
+type Draft struct {
+	Text string `json:"text"`
+}
+
+// Ruling is what stands for a box, out of Of that were read.
+type Ruling struct {
+	Verdict     decision.Verdict `json:"verdict"`
+	Why         string           `json:"why"`
+	Reading     *Reading         `json:"reading"`
+	Of          int              `json:"readings"`
+	Frequencies []float64        `json:"frequencies_hz"`
+}
+
+// About implements measure.Kind.
+func (Kind) About() measure.About {
+	return measure.About{
+		Name: Name, Title: "Power", Key: "3", Purpose: wiring.ForPower, Transmits: true, Explains: true, PerLevel: true, Always: true,
+		Draft: Draft{}, View: Reading{}, Ruling: Ruling{},
+	}
+}
+
+// Room is the power of a review: its readings, worked out.
+type Room struct {
+	review   *measure.Review
+	readings []Reading
+	scatters map[string][]scatter // of the repeats of readings that stand, by their meter
+	meters   map[*record.Through]compiled
+}
+
+type scatter struct {
+	reading string
+	uncertainty.Scatter
+}
+
+// compiled is a path up to its meter, worked out once for all readings through it.
+type compiled struct {
+	before *path.Path
+	meter  reading.Meter
+	err    error
+}
+
+// Of is the power room of a review.
+func Of(r *measure.Review) *Room { return r.Room(Kind{}).(*Room) }
+
+// Open implements measure.Kind.
+func (Kind) Open(r *measure.Review) measure.Room {
+	d := &Room{review: r, scatters: map[string][]scatter{}, meters: map[*record.Through]compiled{}}
+	rows := r.Of(Name)
+	drafts := make([]Draft, len(rows))
+	for i, row := range rows {
+		if err := json.Unmarshal(row.Payload, &drafts[i]); err != nil {
+			continue // its text stays empty: the reading is void, with the reason
+		}
+		if s, ok := scatterOf(drafts[i].Text); ok && r.Stands(row.ID) {
+			meter := wiring.MeterID(row.Through)
+			d.scatters[meter] = append(d.scatters[meter], scatter{row.ID, s})
+		}
+	}
+	d.readings = make([]Reading, len(rows))
+	for i, row := range rows {
+		d.readings[i] = d.reading(row, drafts[i].Text)
+	}
+	d.doubtLevels()
+	for i := range d.readings {
+		d.readings[i].Doubts = append(d.readings[i].Doubts, d.Contradictions(&d.readings[i])...)
+	}
+	return d
+}
+
+func (d *Room) reading(row *record.Measurement, text string) Reading {
+	r, err := d.Preview(row.Keyed, text, row.Through, row.ID)
+	if err != nil { // it was read when it was taken: only newer rules can refuse it
+		r = Reading{Keyed: row.Keyed, Text: text, WhyNot: "it cannot be worked out any more: " + err.Error(), Void: true, Through: row.Through, Doubts: noDoubts()}
+	}
+	r.ID, r.TakenAt = row.ID, row.TakenAt
+	r.Standing, r.Reason = d.review.Standing(row.ID)
+	if !d.review.Stands(row.ID) {
+		r.Counts, r.Void, r.WhyNot = false, false, r.Standing+": "+r.Reason
+	}
+	return r
+}
+
+func (d *Room) meterOf(t *record.Through) (*path.Path, reading.Meter, error) {
+	c, ok := d.meters[t]
+	if !ok {
+		c.before, c.meter, c.err = wiring.MeterOf(t)
+		d.meters[t] = c
+	}
+	return c.before, c.meter, c.err
+}
+
+// pooled is the scatter of all other repeats on the same meter in this review.
+func (d *Room) pooled(through *record.Through, but string) *reading.Pooled {
+	meter := wiring.MeterID(through)
+	if meter == "" {
+		return nil
+	}
+	var all []uncertainty.Scatter
+	for _, s := range d.scatters[meter] {
+		if s.reading != but {
+			all = append(all, s.Scatter)
+		}
+	}
+	p := uncertainty.Pool(all...)
+	if p.Degrees == 0 {
+		return nil
+	}
+	return &reading.Pooled{SRelative: p.S, Degrees: p.Degrees}
+}
+
+// scatterOf is that of the repeats typed in one line.
+func scatterOf(text string) (uncertainty.Scatter, bool) {
+	entry, err := units.ParseEntry(text)
+	if err != nil {
+		return uncertainty.Scatter{}, false
+	}
+	typed, _, err := values(entry)
+	if err != nil || len(typed) < 2 {
+		return uncertainty.Scatter{}, false
+	}
+	s, err := reading.ScatterOf(typed)
+	return s, err == nil
+}
+
+// Take implements measure.Room: a line is worked out beside all that was read before.
+func (d *Room) Take(t measure.Taking) (measure.Taken, error) {
+	var in Draft
+	if err := strictjson.Decode(t.Draft, &in); err != nil {
+		return measure.Taken{}, err
+	}
+	if len(in.Text) > maxText {
+		return measure.Taken{}, problem.New("text", "give at most %d characters", maxText)
+	}
+	out, err := d.Preview(t.Keyed, in.Text, t.Through, "")
+	if err != nil {
+		return measure.Taken{}, err
+	}
+	out.Doubts = append(out.Doubts, d.LevelDoubts(&out)...)
+	out.Doubts = append(out.Doubts, d.Contradictions(&out)...)
+	if out.Result != nil && slices.ContainsFunc(out.Result.Flags, func(f reading.Flag) bool { return f.Code == "meter-out-of-range" }) {
+		if do := wiring.MetersFor(t.Bench(), units.Hertz(out.FrequencyHz)); len(do) > 0 {
+			out.WhyNot += "; on the bench this would do: " + strings.Join(do, ", ")
+		}
+	}
+	payload, err := json.Marshal(in)
+	keyed := t.Keyed
+	keyed.FrequencyHz = out.FrequencyHz
+	return measure.Taken{Keyed: keyed, Payload: payload, View: &out}, err
+}
+
+// maxText is the longest line, in bytes.
+const maxText = 500
+
+// Show implements measure.Room.
+func (d *Room) Show(taken measure.Taken, m *record.Measurement) any {
+	out := *taken.View.(*Reading)
+	out.ID, out.TakenAt = m.ID, m.TakenAt
+	return &out
+}
+
+// View implements measure.Room.
+func (d *Room) View(id string) any {
+	for i := range d.readings {
+		if d.readings[i].ID == id {
+			return &d.readings[i]
+		}
+	}
+	return nil
+}
+
+// List implements measure.Room.
+func (d *Room) List() any { return d.Readings() }
+
+// Readings lists all readings in the order taken.
+func (d *Room) Readings() []Reading { return d.readings }
+
+// Ruling implements measure.Room.
+func (d *Room) Ruling(k record.Keyed) any { return d.PowerOf(k) }
+
+// Box implements measure.Room.
+func (d *Room) Box(c claims.Cell, _ bool) measure.Box {
+	p := d.PowerOf(record.Keyed{Band: c.Band.Name, Level: c.Level, Mode: c.Mode, FrequencyHz: float64(c.Band.UsualHz)})
+	return measure.Box{Kind: Name, Verdict: p.Verdict, Why: p.Why, Notes: []measure.Note{}, Frequencies: p.Frequencies, Taken: p.Of, Of: p}
+}
+
+// HighestW is the highest power read in a mode, in W; 0 where none was.
+func (d *Room) HighestW(k record.Keyed) float64 {
+	most := 0.0
+	for _, r := range d.readings {
+		for _, read := range []*reading.Result{r.Result, r.Peak} {
+			if r.Mode == k.Mode && read != nil && read.AtConnectorW != nil {
+				most = max(most, *read.AtConnectorW)
+				break
+			}
+		}
+	}
+	return most
+}
+
+// AmpsAt is the current last read at a level, in A; nil where none was.
+func (d *Room) AmpsAt(k record.Keyed) *float64 {
+	for _, r := range slices.Backward(d.readings) {
+		if r.SameBox(k) {
+			return r.Entry.SupplyA
+		}
+	}
+	return nil
+}

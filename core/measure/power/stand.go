@@ -1,0 +1,156 @@
+package power
+
+import (
+	"fmt"
+	"slices"
+	"talloak/core/claims"
+	"talloak/core/decision"
+	"talloak/core/diagnose"
+	"talloak/core/record"
+	"talloak/core/units"
+)
+
+func near(a, b float64) bool { return claims.SameFrequency(units.Hertz(a), units.Hertz(b)) }
+
+// PowerOf is what stands for a box: of the readings that count for its claim, the
+// one furthest on its wrong side, in the quantity claimed. Order never decides.
+func (d *Room) PowerOf(k record.Keyed) Ruling {
+	out := Ruling{Frequencies: []float64{}}
+	var counting []*Reading
+	var held []claims.Held
+	var last *Reading
+	outside, void := 0, 0
+	for i := range d.readings {
+		r := &d.readings[i]
+		if !r.SameBox(k) {
+			continue
+		}
+		out.Of++
+		last = r
+		switch {
+		case r.Void:
+			void++
+			out.Why = fmt.Sprintf("the reading %q: %s", r.Text, r.WhyNot)
+		case r.Outside && r.Counts:
+			outside++
+		case r.Counts && r.MeasuredW != nil:
+			counting = append(counting, r)
+			held = append(held, r.held())
+		}
+		if r.Counts && !r.Outside && !slices.ContainsFunc(out.Frequencies, func(f float64) bool { return near(f, r.FrequencyHz) }) {
+			out.Frequencies = append(out.Frequencies, r.FrequencyHz)
+		}
+	}
+	s := claims.Stand(held)
+	if s.Stands >= 0 {
+		out.Reading = counting[s.Stands]
+	}
+	switch {
+	case out.Of == 0:
+		out.Verdict, out.Why = decision.NotExamined, "no reading was taken"
+	case void > 0:
+		out.Verdict = decision.Void
+	case s.Stands < 0 && outside > 0:
+		out.Verdict, out.Why = decision.NotCovered, "read outside the band claimed only"
+	case s.Stands < 0 && !last.Counts:
+		out.Verdict, out.Why = decision.Void, fmt.Sprintf("none of %d readings counts: %s", out.Of, last.WhyNot)
+	case s.Stands < 0:
+		out.Verdict, out.Why = decision.NotCovered, "a peak is claimed, and none was noted (pk)"
+	case s.Doubted[s.Stands]:
+		out.Verdict, out.Why = s.Verdict, "readings on one frequency contradict each other by more than their uncertainties"
+	default:
+		out.Verdict, out.Why = s.Verdict, whyHeld(out.Reading)
+	}
+	return out
+}
+
+// held is the reading in the form its box weighs it.
+func (r *Reading) held() claims.Held {
+	h := claims.Held{W: *r.MeasuredW, LowW: *r.MeasuredW, HighW: *r.MeasuredW, Frequency: units.Hertz(r.FrequencyHz), SupplyV: r.Entry.SupplyV, Explained: r.Standing == record.Explained, Result: r.AgainstClaim}
+	if r.LowW != nil {
+		h.LowW, h.HighW = *r.LowW, *r.HighW
+	}
+	return h
+}
+
+func whyHeld(r *Reading) string {
+	switch {
+	case r.AgainstClaim == nil:
+		return "nothing is claimed"
+	case r.AgainstClaim.DeltaDB == nil:
+		return "no output shown"
+	}
+	return fmt.Sprintf("%s of the claim, %s, at %s", r.AgainstClaim.PercentWords(), units.DB(*r.AgainstClaim.DeltaDB).Signed(), units.Hertz(r.FrequencyHz))
+}
+
+// At is the reading that counts at a frequency of a box, with the lowest power;
+// inside the band claimed, where none does, the one that stands for the box.
+func (d *Room) At(k record.Keyed, hz float64) *Reading {
+	var at *Reading
+	for i := range d.readings {
+		r := &d.readings[i]
+		if r.Counts && r.Result != nil && r.SameBox(k) && near(r.FrequencyHz, hz) && (at == nil || *r.Result.AtConnectorW < *at.Result.AtConnectorW) {
+			at = r
+		}
+	}
+	if at != nil {
+		return at
+	}
+	if cell := d.review.Cell(k); cell != nil && !cell.Band.Contains(units.Hertz(hz)) {
+		return nil
+	}
+	return d.PowerOf(k).Reading
+}
+
+// Contradictions are the readings of the same box that a reading contradicts.
+func (d *Room) Contradictions(r *Reading) []diagnose.Suspicion {
+	if !r.Counts || r.MeasuredW == nil {
+		return nil
+	}
+	for i := range d.readings {
+		o := &d.readings[i]
+		if o.ID != r.ID && o.Counts && o.MeasuredW != nil && o.SameBox(r.Keyed) && claims.Contradict(r.held(), o.held()) {
+			return []diagnose.Suspicion{diagnose.Contradicts(units.Watts(*r.MeasuredW), units.Watts(*o.MeasuredW), o.Text)}
+		}
+	}
+	return nil
+}
+
+// doubtLevels holds the readings that stand for the levels of a band against
+// each other.
+func (d *Room) doubtLevels() {
+	for _, c := range d.review.Cells {
+		if r := d.PowerOf(record.Keyed{Band: c.Band.Name, Level: c.Level, Mode: c.Mode}).Reading; r != nil {
+			r.Doubts = append(r.Doubts, d.LevelDoubts(r)...)
+		}
+	}
+}
+
+// LevelDoubts holds a reading against those of the other levels of its band.
+func (d *Room) LevelDoubts(r *Reading) []diagnose.Suspicion {
+	if r.MeasuredW == nil || r.Outside {
+		return nil
+	}
+	var above, below []diagnose.LevelReading
+	passed := false
+	for _, c := range d.review.Cells {
+		if c.Band.Name != r.Band || c.Mode != r.Mode {
+			continue
+		}
+		if c.Level == r.Level {
+			passed = true
+			continue
+		}
+		other := d.PowerOf(record.Keyed{Band: c.Band.Name, Level: c.Level, Mode: c.Mode}).Reading
+		if other == nil {
+			continue
+		}
+		at := diagnose.LevelReading{Level: c.Level, W: *other.MeasuredW}
+		if passed {
+			below = append(below, at)
+		} else {
+			above = append(above, at)
+		}
+	}
+	return diagnose.Levels(diagnose.LevelReading{Level: r.Level, W: *r.MeasuredW}, above, below)
+}

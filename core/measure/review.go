@@ -1,0 +1,203 @@
+package measure
+
+import (
+	"fmt"
+	"slices"
+
+	"talloak/core/claims"
+	"talloak/core/problem"
+	"talloak/core/record"
+	"talloak/core/rulebook"
+	"talloak/core/units"
+)
+
+// Books finds a rule book by its id.
+type Books func(id string) (*rulebook.Book, bool)
+
+// Review is a review with all its facts, opened under some rules.
+type Review struct {
+	*record.Review
+	Rules record.Rules // the review's own, or those being tried
+	Book  *rulebook.Book
+	Kinds []Kind
+	Lines []ClaimLine
+	Cells []claims.Cell
+
+	facts     record.Facts
+	standings map[string]record.Standing
+	rooms     map[string]Room
+}
+
+// ClaimLine is a claim as typed with what it was read as, or what is wrong with it.
+type ClaimLine struct {
+	record.Claim
+	Powers []claims.Power `json:"powers"`
+	Said   string         `json:"said,omitempty"` // where it is no claim of power
+	Error  string         `json:"error,omitempty"`
+}
+
+// Open opens a review under the given rules. A rule book that is not known is an error
+// on the field "rule_book".
+func Open(r *record.Review, facts record.Facts, rules record.Rules, books Books, kinds []Kind) (*Review, error) {
+	book, ok := books(rules.RuleBook)
+	if !ok {
+		return nil, problem.New("rule_book", "there is no rule book %q here", rules.RuleBook)
+	}
+	out := &Review{Review: r, Rules: rules, Book: book, Kinds: kinds, facts: facts, standings: map[string]record.Standing{}, rooms: map[string]Room{}}
+	out.Lines = ReadClaims(r.Claims, kinds)
+	var all []claims.Power
+	for _, l := range out.Lines {
+		all = append(all, l.Powers...)
+	}
+	out.Cells = claims.Matrix(all)
+	for _, s := range facts.Standings {
+		out.standings[s.TargetID] = s
+	}
+	return out, nil
+}
+
+// ReadClaims reads claims as typed; a line that cannot be read keeps its error.
+func ReadClaims(lines []record.Claim, kinds []Kind) []ClaimLine {
+	out := make([]ClaimLine, len(lines))
+	for i, c := range lines {
+		out[i] = readClaim(c, kinds)
+	}
+	return out
+}
+
+func readClaim(c record.Claim, kinds []Kind) ClaimLine {
+	out := ClaimLine{Claim: c, Powers: []claims.Power{}}
+	for _, k := range kinds {
+		reader, ok := k.(ClaimReader)
+		if !ok {
+			continue
+		}
+		if said, is, err := reader.ReadClaim(c.Text); is {
+			if out.Said = said; err != nil {
+				out.Error = detail(err)
+			}
+			return out
+		}
+	}
+	powers, err := claims.ParseLine(c.Text)
+	if err != nil {
+		out.Error = detail(err)
+		return out
+	}
+	out.Powers = powers
+	return out
+}
+
+func detail(err error) string {
+	if p, ok := err.(*problem.Error); ok && len(p.Fields) > 0 {
+		return p.Fields[0].Detail
+	}
+	return err.Error()
+}
+
+// Room is a kind in this review, opened once.
+func (r *Review) Room(k Kind) Room {
+	name := k.About().Name
+	if r.rooms[name] == nil {
+		r.rooms[name] = k.Open(r)
+	}
+	return r.rooms[name]
+}
+
+// Of lists the measurements of a kind in the order taken.
+func (r *Review) Of(kind string) []*record.Measurement {
+	var out []*record.Measurement
+	for i := range r.facts.Measurements {
+		if m := &r.facts.Measurements[i]; m.Kind == kind {
+			out = append(out, m)
+		}
+	}
+	return out
+}
+
+// Standing is the last word on a measurement, with its reason.
+func (r *Review) Standing(id string) (standing, reason string) {
+	if s, ok := r.standings[id]; ok {
+		return s.Standing, s.Reason
+	}
+	return record.InForce, ""
+}
+
+// Stands tells whether a measurement is neither struck nor suspect.
+func (r *Review) Stands(id string) bool {
+	standing, _ := r.Standing(id)
+	return standing != record.Struck && standing != record.Suspect
+}
+
+// MayExplain tells whether a measurement is of a kind whose differences can be explained.
+func (r *Review) MayExplain(id string) bool {
+	for _, m := range r.facts.Measurements {
+		if m.ID != id {
+			continue
+		}
+		return slices.ContainsFunc(r.Kinds, func(k Kind) bool { about := k.About(); return about.Name == m.Kind && about.Explains })
+	}
+	return true // whether there is such a measurement is asked elsewhere
+}
+
+// Cell is the box of the matrix that something keyed belongs to; nil where there is none.
+func (r *Review) Cell(k record.Keyed) *claims.Cell {
+	i := slices.IndexFunc(r.Cells, func(c claims.Cell) bool {
+		return c.Band.Name == k.Band && c.Level == k.Level && c.Mode == k.Mode
+	})
+	if i < 0 {
+		return nil
+	}
+	return &r.Cells[i]
+}
+
+// Outside tells whether what was keyed lies outside the band of its box.
+func (r *Review) Outside(k record.Keyed) bool {
+	c := r.Cell(k)
+	return c != nil && !c.Band.Contains(units.Hertz(k.FrequencyHz))
+}
+
+// Unread tells whether a claim could not be read, so that boxes may be missing.
+func (r *Review) Unread() bool {
+	return slices.ContainsFunc(r.Lines, func(l ClaimLine) bool { return l.Error != "" })
+}
+
+// BoxName names a box: band and level, with the mode where the review has several.
+func (r *Review) BoxName(c claims.Cell) string {
+	name := c.Band.Name
+	if c.Level != "" {
+		name += " " + c.Level
+	}
+	if slices.ContainsFunc(r.Cells, func(o claims.Cell) bool { return o.Mode != c.Mode }) {
+		return name + " " + string(c.Mode)
+	}
+	return name
+}
+
+// Bands are the bands and modes of the matrix, each once, as cells without a level.
+func (r *Review) Bands() []claims.Cell {
+	var out []claims.Cell
+	for _, c := range r.Cells {
+		if !slices.ContainsFunc(out, func(o claims.Cell) bool { return o.Band.Name == c.Band.Name && o.Mode == c.Mode }) {
+			out = append(out, claims.Cell{Band: c.Band, Mode: c.Mode})
+		}
+	}
+	return out
+}
+
+// Title names the unit, never only the model.
+func (r *Review) Title() string { return TitleOf(r.Subject) }
+
+// TitleOf names a unit: maker and model, serial, date code and firmware where known.
+func TitleOf(s record.Subject) string {
+	title := fmt.Sprintf("%s %s", s.Maker, s.Model)
+	for _, part := range []struct{ what, value string }{{"serial", s.Serial}, {"date code", s.DateCode}, {"firmware", s.Firmware}} {
+		if part.value != "" {
+			title += fmt.Sprintf(", %s %s", part.what, part.value)
+		}
+	}
+	if s.Changes != "" {
+		title += ", changed"
+	}
+	return title
+}

@@ -1,0 +1,139 @@
+package record
+
+import (
+	"encoding/json"
+	"time"
+
+	"talloak/core/rulebook"
+)
+
+// Review is one unit on test. Version rises with every change.
+type Review struct {
+	ID        string
+	Version   int
+	CreatedAt time.Time
+	UpdatedAt time.Time
+	Subject   Subject
+	Claims    []Claim
+	Rules     Rules
+}
+
+// Subject is the unit and how it was come by. ComeBy is bought, lent, given-by-maker or
+// given-by-seller, Interest none, sells or earns-on-links; each is empty while nobody
+// said. Voltages are of its supply.
+type Subject struct {
+	Maker      string   `json:"maker"`
+	Model      string   `json:"model"`
+	Serial     string   `json:"serial"`
+	DateCode   string   `json:"date_code"`
+	Firmware   string   `json:"firmware"`
+	Changes    string   `json:"changes"`
+	ComeBy     string   `json:"come_by"`
+	ComeByNote string   `json:"come_by_note"`
+	Interest   string   `json:"interest"`
+	SupplyMinV *float64 `json:"supply_min_v,omitempty"`
+	SupplyV    *float64 `json:"supply_v,omitempty"`
+	SupplyMaxV *float64 `json:"supply_max_v,omitempty"`
+}
+
+// Claim is a claim as typed, and where and when it was read.
+type Claim struct {
+	Text   string `json:"text"`
+	Source string `json:"source"`
+	ReadOn string `json:"read_on"`
+}
+
+// Rules are how the review is judged. SourceSWR is the radio's own at its harmonics; 0
+// takes the typical one.
+type Rules struct {
+	RuleBook     string  `json:"rule_book"`
+	DecisionRule string  `json:"decision_rule"`
+	Scheme       string  `json:"scheme"`
+	ToleranceDB  float64 `json:"tolerance_db"`
+	PassPercent  float64 `json:"pass_percent"`
+	BandwidthHz  float64 `json:"emission_bandwidth_hz"`
+	SourceSWR    float64 `json:"source_swr,omitempty"`
+}
+
+// Mode is how the carrier is modulated.
+type Mode = rulebook.Mode
+
+// Keyed says what was keyed, or listened on: a band at a level, in a mode, on a
+// frequency. Level is empty where the measurement is of the whole band.
+type Keyed struct {
+	Band        string  `json:"band"`
+	Level       string  `json:"level"`
+	Mode        Mode    `json:"mode"`
+	FrequencyHz float64 `json:"frequency_hz"`
+}
+
+// SameBox tells whether both are of one band, level and mode.
+func (k Keyed) SameBox(o Keyed) bool {
+	return k.Band == o.Band && k.Level == o.Level && k.Mode == o.Mode
+}
+
+// Format is the version of the form in which a measurement's payload and its copy of
+// the path are kept. Newer programs read every older one.
+const Format = 1
+
+// Measurement is one fact of any kind, never changed. Payload is what the kind keeps of
+// it, in Format; Blob is what is too long for that.
+type Measurement struct {
+	ID       string
+	Kind     string
+	ReviewID string
+	TakenAt  time.Time
+	Format   int
+	Keyed
+	Through *Through
+	Payload json.RawMessage
+	Blob    []byte
+}
+
+// File is evidence as it came, under the name it came with.
+type File struct {
+	Name      string
+	MediaType string
+	Content   []byte
+}
+
+// The standings of a measurement. Explained counts as in force; its difference from
+// others was said to be no contradiction.
+const (
+	InForce   = "in-force"
+	Suspect   = "suspect"
+	Struck    = "struck"
+	Explained = "explained"
+)
+
+// Standing is a word on a measurement, never changed; the last one counts.
+type Standing struct {
+	ID       string
+	ReviewID string
+	TargetID string
+	Standing string
+	Reason   string
+	SaidAt   time.Time
+}
+
+// Facts are all measurements of a review in the order taken, with what was said of them.
+type Facts struct {
+	Measurements []Measurement
+	Standings    []Standing
+}
+
+// Edition is a frozen version of a review. Document and Page are given out byte by byte
+// as they were frozen; SHA256 is of Document, PageSHA256 of Page, empty where it was frozen
+// before that was kept.
+type Edition struct {
+	ID         string
+	ReviewID   string
+	Number     int
+	FrozenAt   time.Time
+	Title      string
+	Headline   string
+	SHA256     string
+	PageSHA256 string
+	Document   []byte
+	Page       []byte
+}

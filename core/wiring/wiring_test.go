@@ -1,0 +1,141 @@
+package wiring_test
+
+import (
+	"math"
+	"slices"
+	"strings"
+	"testing"
+	"time"
+
+	"talloak/core/dc"
+	"talloak/core/kit"
+	"talloak/core/path"
+	"talloak/core/record"
+	"talloak/core/rulebook"
+	"talloak/core/units"
+	. "talloak/core/wiring"
+	"talloak/rulebooks"
+)
+
+func v(x float64) *float64 { return &x }
+
+var analyzerPath = record.Through{Name: "analyzer", Kit: []record.KitCopy{
+	{Name: "pads", Spec: kit.Spec{Element: path.Element{Kind: path.Attenuator, Loss: &path.Loss{FlatDB: v(50)}, ToleranceDB: v(0.3), MaxW: v(25)}}},
+	{Name: "analyzer", Spec: kit.Spec{Element: path.Element{Kind: path.Analyzer, Ranges: []path.Range{{FromHz: 1e5, ToHz: 3e9, MaxInputDBm: v(10), NoiseFloorDBm: v(-90)}}, InputAttenuationDB: v(10)}, AccuracyDB: 1}},
+}}
+
+// TestWire: the stress has its reserve, danger is found at the carrier, and the
+// spare room to the limit is told per multiple.
+func TestWire(t *testing.T) {
+	book, _ := rulebooks.Find("us-amateur")
+	w, err := Wire(Wiring{Through: &analyzerPath, Carrier: 146e6, Levels: []dc.Level{{Name: "High", W: 5}}, MeasuredW: 0, Mode: rulebook.FM, Book: book})
+	if err != nil {
+		t.Fatal(err)
+	}
+	if math.Abs(w.SourceW-5*math.Pow(10, 0.1)) > 1e-9 || !w.Safe || math.Abs(*w.HeadroomDB-(10-(37.99-50))) > 0.01 {
+		t.Errorf("%v W, safe %v, headroom %v", w.SourceW, w.Safe, *w.HeadroomDB)
+	}
+	// Lowest visible -90 + 50 + 6 = -34 dBm, 18 dB under -16.02.
+	if w.SpareDB[0] != nil || math.Abs(*w.SpareDB[1]-17.98) > 0.01 || len(w.SpareDB) != 10 {
+		t.Errorf("spare %v", w.SpareDB)
+	}
+	if last := w.DialIn[len(w.DialIn)-1]; !strings.Contains(last.Value, "+50.00 dB") {
+		t.Errorf("offset %q", last.Value)
+	}
+	hot, err := Wire(Wiring{Through: &analyzerPath, Carrier: 146e6, Levels: []dc.Level{{Name: "High", W: 25}}, MeasuredW: 60, Mode: rulebook.FM, Book: book})
+	if err != nil || hot.Safe || hot.SourceW != 60 || hot.Problems[0].Code != "over-rating" {
+		t.Errorf("%+v %v", hot.Problems, err)
+	}
+	// 4 W of AM has peaks of 16 W: 6 dB less room than FM at the analyzer.
+	fm, _ := Wire(Wiring{Through: &analyzerPath, Carrier: 146e6, Levels: []dc.Level{{Name: "High", W: 4}}, MeasuredW: 0, Mode: rulebook.FM, Book: book})
+	am, err := Wire(Wiring{Through: &analyzerPath, Carrier: 146e6, Levels: []dc.Level{{Name: "High", W: 4}}, MeasuredW: 0, Mode: rulebook.AM, Book: book})
+	if err != nil || math.Abs(*fm.HeadroomDB-*am.HeadroomDB-6.02) > 0.01 || !strings.Contains(am.SourceWhy, "peaks of 20.1 W") {
+		t.Errorf("%v and %v dB, %s", *fm.HeadroomDB, *am.HeadroomDB, am.SourceWhy)
+	}
+	// Beside a stronger FM each mode has its own peaks: 16 W of 4 W in AM, not 100 of 25 in FM.
+	both, err := Wire(Wiring{Through: &analyzerPath, Carrier: 146e6, Levels: []dc.Level{{Name: "High", W: 25, Mode: "FM"}, {Name: "High", W: 4, Mode: "AM"}, {Name: "High", W: 12, Mode: "SSB", PEP: true}}, Mode: rulebook.FM, Book: book})
+	if err != nil || math.Abs(both.SourcePEPW-25*math.Pow(10, 0.1)) > 1e-9 || both.SourceW != both.SourcePEPW {
+		t.Errorf("%v W, peaks of %v W, %v", both.SourceW, both.SourcePEPW, err)
+	}
+	if both, err = Wire(Wiring{Through: &analyzerPath, Carrier: 146e6, Levels: []dc.Level{{Name: "High", W: 12, Mode: "FM"}, {Name: "High", W: 4, Mode: "AM"}}, Mode: rulebook.FM, Book: book}); err != nil || math.Abs(both.SourcePEPW-16*math.Pow(10, 0.1)) > 1e-9 {
+		t.Errorf("peaks of %v W, %v", both.SourcePEPW, err)
+	}
+	offset := analyzerPath
+	offset.AppliedOffsetDB = -50
+	set, _ := Wire(Wiring{Through: &offset, Carrier: 146e6, Levels: []dc.Level{{Name: "High", W: 5}}, MeasuredW: 0, Mode: rulebook.FM, Book: book})
+	if last := set.DialIn[len(set.DialIn)-1]; !strings.HasPrefix(last.Value, "-50.00 dB, already") {
+		t.Errorf("offset %q", last.Value)
+	}
+}
+
+// TestWireDoubts: what protects an instrument only on paper is said before keying,
+// and nothing is said of a path known well.
+func TestWireDoubts(t *testing.T) {
+	book, _ := rulebooks.Find("us-amateur")
+	retired := time.Date(2026, 6, 1, 0, 0, 0, 0, time.UTC)
+	known := analyzerPath
+	known.Kit = slices.Clone(known.Kit)
+	known.Kit[0].ID, known.Kit[1].ID = "pads", "analyzer"
+	path := known
+	path.Kit = slices.Insert(slices.Clone(known.Kit), 1, known.Kit[0])
+	path.Kit[1].Spec.Typical = []string{"element.loss.flat_db"}
+	path.Kit[2].Spec.Typical = []string{"element.ranges"}
+	codes := func(w Wiring) (out []string) {
+		t.Helper()
+		w.Carrier, w.Mode, w.Book = 146e6, rulebook.FM, book
+		got, err := Wire(w)
+		if err != nil {
+			t.Fatal(err)
+		}
+		for _, p := range got.Problems {
+			if p.Severity == "caution" {
+				out = append(out, p.Code)
+			}
+		}
+		return out
+	}
+	if got := codes(Wiring{Through: &path, Bench: []record.Item{{ID: "pads", RetiredAt: &retired}}}); strings.Join(got, " ") != "near-rating assumed-power retired typical-loss retired twice typical-input" {
+		t.Errorf("%v", got)
+	}
+	if got := codes(Wiring{Through: &known, Levels: []dc.Level{{Name: "High", W: 5}}, Bench: []record.Item{{ID: "pads"}}}); len(got) > 0 {
+		t.Errorf("%v", got)
+	}
+}
+
+// TestDialIn: a search begins below the carrier, with the reference bandwidth of
+// its range, within what the analyzer has.
+func TestDialIn(t *testing.T) {
+	book, _ := rulebooks.Find("us-amateur")
+	narrow := analyzerPath
+	narrow.Kit = slices.Clone(narrow.Kit)
+	narrow.Kit[1].Spec.Element.Ranges = []path.Range{{Name: "low", FromHz: 1e5, ToHz: 960e6, RBWHz: []float64{3e3, 30e3, 300e3}, NoiseFloorDBm: v(-90), FloorRBWHz: v(30e3)}}
+	narrow.Kit[1].Setting = "low"
+	// A floor noted at 10 kHz tells nothing of 30 kHz.
+	noted := narrow
+	noted.Kit = slices.Clone(narrow.Kit)
+	noted.Kit[1].Spec.Element.Ranges = slices.Clone(narrow.Kit[1].Spec.Element.Ranges)
+	noted.Kit[1].Spec.Element.Ranges[0].FloorRBWHz = v(10e3)
+	for _, c := range []struct {
+		through record.Through
+		carrier units.Hertz
+		want    string
+	}{
+		{analyzerPath, 146e6, "Start 30 MHz, Stop 1.48 GHz, Resolution bandwidth 100 kHz, at which the floor is supposed to be noted"},
+		{analyzerPath, 7.1e6, "Start 3.55 MHz, Stop 80 MHz, Resolution bandwidth 10 kHz"},
+		{narrow, 50.1e6, "Input low, Start 25.05 MHz, Stop 510 MHz, Resolution bandwidth 30 kHz"},
+		{narrow, 446e6, "Input low, Start 30 MHz, Stop 960 MHz, Resolution bandwidth 30 kHz"},
+		{noted, 446e6, "Input low, Start 30 MHz, Stop 960 MHz, Resolution bandwidth 3 kHz"},
+	} {
+		w, err := Wire(Wiring{Through: &c.through, Carrier: c.carrier, Levels: []dc.Level{{Name: "High", W: 5}}, Mode: rulebook.FM, Book: book})
+		if err != nil {
+			t.Fatal(err)
+		}
+		var got []string
+		for _, d := range w.DialIn {
+			got = append(got, d.What+" "+d.Value)
+		}
+		if !strings.HasPrefix(strings.Join(got, ", "), c.want) {
+			t.Errorf("%s: %q", c.carrier, got)
+		}
+	}
+}

@@ -1,0 +1,260 @@
+package httpapi
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"io"
+	"net/http"
+	"net/url"
+	"reflect"
+	"strconv"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/google/uuid"
+	"github.com/labstack/echo/v5"
+
+	"talloak/app"
+	"talloak/core/measure"
+	"talloak/core/problem"
+	"talloak/core/record"
+	"talloak/store"
+)
+
+// TakeWrite is a measurement as it is given: what was keyed, the path it was taken
+// through, and what the kind reads. Wiring names the path with its kit as it was seen,
+// as a staircase gives it; empty takes the path as it is.
+type TakeWrite struct {
+	record.Keyed
+	PathID string          `json:"path_id" format:"uuid"`
+	Wiring string          `json:"wiring" required:"false"`
+	Draft  json.RawMessage `json:"draft"`
+}
+
+// TakeNew is a measurement to be kept under a key made by the client.
+type TakeNew struct {
+	ID string `json:"id" format:"uuid"`
+	TakeWrite
+}
+
+func (w *TakeWrite) take(review, kind, id string) app.Take {
+	return app.Take{ID: id, Kind: kind, ReviewID: review, Keyed: w.Keyed, PathID: w.PathID, Wiring: w.Wiring, Draft: w.Draft}
+}
+
+// StandingWrite is a word on a measurement, with its reason.
+type StandingWrite struct {
+	ID       string `json:"id" format:"uuid"`
+	TargetID string `json:"target_id" format:"uuid"`
+	Standing string `json:"standing" enum:"in-force,suspect,struck,explained"`
+	Reason   string `json:"reason"`
+}
+
+type rawOut struct{ Body json.RawMessage }
+
+func raw(v any) (*rawOut, error) {
+	text, err := json.Marshal(v)
+	return &rawOut{text}, err
+}
+
+// registerKinds offers each kind of measurement at /reviews/{id}/measure/KIND: what was
+// taken, what stands for a box, a preview, and the taking.
+func (s *Server) registerKinds(api huma.API, e *echo.Echo) {
+	schemas := api.OpenAPI().Components.Schemas
+	for _, kind := range s.app.Kinds {
+		about := kind.About()
+		at, tag := "/reviews/{id}/measure/"+about.Name, about.Name
+		answers := func(method, path, status string, schema *huma.Schema) {
+			item := api.OpenAPI().Paths[root+path]
+			op := map[string]*huma.Operation{http.MethodGet: item.Get, http.MethodPost: item.Post}[method]
+			op.Responses[status].Content["application/json"] = &huma.MediaType{Schema: schema}
+		}
+		view := schemas.Schema(reflect.TypeOf(about.View), true, "View")
+
+		get(api, tag, "list-"+about.Name, at, "All of this kind in a review, worked out, in the order taken", func(ctx context.Context, in *IDPath) (*rawOut, error) {
+			r, err := s.app.Open(ctx, in.ID, store.WithoutTraces, nil)
+			if err != nil {
+				return nil, err
+			}
+			return raw(r.Room(kind).List())
+		})
+		answers(http.MethodGet, at, "200", &huma.Schema{Type: huma.TypeArray, Items: view})
+		get(api, tag, "get-"+about.Name+"-ruling", at+"/ruling", "What stands for a box at a frequency, to be looked at", func(ctx context.Context, in *boxAsked) (*rawOut, error) {
+			r, err := s.app.Open(ctx, in.ID, store.WithTraces, nil)
+			if err != nil {
+				return nil, err
+			}
+			return raw(r.Room(kind).Ruling(record.Keyed{Band: in.Band, Level: in.Level, Mode: record.Mode(in.Mode), FrequencyHz: in.FrequencyHz}))
+		})
+		answers(http.MethodGet, at+"/ruling", "200", schemas.Schema(reflect.TypeOf(about.Ruling), true, "Ruling"))
+		if about.WithFile {
+			s.registerFile(api, e, kind, at, view)
+			continue
+		}
+		draft := schemas.Schema(reflect.TypeOf(about.Draft), true, "Draft")
+		asks := func(path, name string) {
+			typed := *schemas.Map()[name]
+			typed.Properties = map[string]*huma.Schema{}
+			for field, schema := range schemas.Map()[name].Properties {
+				typed.Properties[field] = schema
+			}
+			typed.Properties["draft"] = draft
+			api.OpenAPI().Paths[root+path].Post.RequestBody.Content["application/json"] = &huma.MediaType{Schema: &typed}
+		}
+		post(api, tag, "preview-"+about.Name, at+"/preview", "Work one out without keeping it", http.StatusOK, func(ctx context.Context, in *struct {
+			IDPath
+			Body TakeWrite
+		}) (*rawOut, error) {
+			out, err := s.app.Preview(ctx, in.Body.take(in.ID, about.Name, ""))
+			if err != nil {
+				return nil, err
+			}
+			return raw(out)
+		})
+		answers(http.MethodPost, at+"/preview", "200", view)
+		asks(at+"/preview", "TakeWrite")
+		post(api, tag, "add-"+about.Name, at, "Keep one under an id made by the client; 409 when the path was changed since it was seen", created, func(ctx context.Context, in *struct {
+			IDPath
+			Body TakeNew
+		}) (*rawOut, error) {
+			out, err := s.app.Measure(ctx, in.Body.take(in.ID, about.Name, in.Body.ID))
+			if err != nil {
+				return nil, err
+			}
+			return raw(out)
+		})
+		answers(http.MethodPost, at, "201", view)
+		asks(at, "TakeNew")
+	}
+}
+
+type boxAsked struct {
+	IDPath
+	Band        string  `query:"band" required:"true"`
+	Level       string  `query:"level"`
+	Mode        string  `query:"mode" default:"FM" enum:"FM,AM,SSB,CW,DIGITAL"`
+	FrequencyHz float64 `query:"frequency_hz" minimum:"0" doc:"One of those measured; without it the worst stands for the box"`
+}
+
+// registerFile offers the taking of a kind that is read from a file. The file is the
+// body, as it is, so that 64 MiB need no copy in another form; what goes with it is in
+// the query.
+func (s *Server) registerFile(api huma.API, e *echo.Echo, kind measure.Kind, at string, view *huma.Schema) {
+	about := kind.About()
+	draft := api.OpenAPI().Components.Schemas.Schema(reflect.TypeOf(about.Draft), true, "Draft")
+	text := &huma.Schema{Type: huma.TypeString}
+	param := func(name, doc string) *huma.Param {
+		return &huma.Param{Name: name, In: "query", Required: doc == "", Description: doc, Schema: text}
+	}
+	api.OpenAPI().AddOperation(&huma.Operation{
+		OperationID: "add-" + about.Name, Method: http.MethodPost, Path: root + at, Tags: []string{about.Name},
+		Summary: "Keep one, read from the file in the body, under an id made by the client",
+		Parameters: []*huma.Param{
+			{Name: "id", In: "path", Required: true, Schema: text}, param("key", ""), param("band", ""), param("level", "Empty for a whole band"), param("mode", ""), param("frequency_hz", ""),
+			param("path_id", ""), param("wiring", "As a staircase gave it"), param("file", "The name of the file"),
+			param("draft", "What goes with the file, as JSON of "+draft.Ref),
+		},
+		RequestBody: &huma.RequestBody{Required: true, Content: map[string]*huma.MediaType{"text/csv": {Schema: &huma.Schema{Type: huma.TypeString, Format: "binary"}}}},
+		Responses:   map[string]*huma.Response{"201": {Description: "Created", Content: map[string]*huma.MediaType{"application/json": {Schema: view}}}},
+	})
+	e.POST("/api/v1/reviews/:id/measure/"+about.Name, func(c *echo.Context) error {
+		take, err := fileTake(c, about.Name)
+		var out any
+		if err == nil {
+			out, err = s.app.Measure(c.Request().Context(), *take)
+		}
+		if err != nil {
+			var p *Problem
+			if errors.As(answer(err), &p) {
+				writeProblem(c, p)
+				return nil
+			}
+			return err
+		}
+		return c.JSON(http.StatusCreated, out)
+	})
+}
+
+// maxFile is the largest file that is read.
+const maxFile = 64 << 20
+
+func fileTake(c *echo.Context, kind string) (*app.Take, error) {
+	q := c.Request().URL.Query()
+	var bad problem.List
+	for field, id := range map[string]string{"id": c.Param("id"), "key": q.Get("key"), "path_id": q.Get("path_id")} {
+		if uuid.Validate(id) != nil {
+			bad.Add(field, "give a UUID")
+		}
+	}
+	hz, err := strconv.ParseFloat(q.Get("frequency_hz"), 64)
+	if err != nil || !(hz > 0) {
+		bad.Add("frequency_hz", "give a frequency above 0 Hz")
+	}
+	mode := record.Mode(q.Get("mode"))
+	if !mode.Known() {
+		bad.Add("mode", "give FM, AM, SSB, CW or DIGITAL")
+	}
+	if err := bad.Err(); err != nil {
+		return nil, err
+	}
+	content, err := readFile(c.Request())
+	if err != nil {
+		return nil, err
+	}
+	return &app.Take{
+		ID: q.Get("key"), Kind: kind, ReviewID: c.Param("id"), PathID: q.Get("path_id"), Wiring: q.Get("wiring"), Draft: json.RawMessage(q.Get("draft")),
+		Keyed: record.Keyed{Band: q.Get("band"), Level: q.Get("level"), Mode: mode, FrequencyHz: hz},
+		File:  &record.File{Name: fileName(q), MediaType: "text/csv", Content: content},
+	}, nil
+}
+
+func fileName(q url.Values) string {
+	if name := q.Get("file"); name != "" {
+		return name
+	}
+	return "file.csv"
+}
+
+// readFile reads the whole body into as much memory as it takes and no more.
+func readFile(r *http.Request) ([]byte, error) {
+	tooLarge := huma.NewError(http.StatusRequestEntityTooLarge, "")
+	if r.ContentLength > maxFile {
+		return nil, tooLarge
+	}
+	if r.ContentLength > 0 {
+		out := make([]byte, r.ContentLength)
+		_, err := io.ReadFull(r.Body, out)
+		return out, err
+	}
+	out, err := io.ReadAll(io.LimitReader(r.Body, maxFile+1))
+	if err == nil && len(out) > maxFile {
+		err = tooLarge
+	}
+	return out, err
+}
+
+type standingSaid struct {
+	IDPath
+	Body StandingWrite
+}
+
+func (s *Server) addStanding(ctx context.Context, in *standingSaid) (*body[StandingWrite], error) {
+	w := in.Body
+	err := s.app.Say(ctx, record.Standing{ID: w.ID, ReviewID: in.ID, TargetID: w.TargetID, Standing: w.Standing, Reason: w.Reason})
+	return &body[StandingWrite]{w}, err
+}
+
+func (s *Server) getFile(ctx context.Context, in *IDPath) (*download, error) {
+	f, err := s.app.Store.File(ctx, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	return &download{f.MediaType + "; charset=utf-8", attachment(f.Name), pagePolicy, f.Content}, nil
+}
+
+// download is a file as it was kept.
+type download struct {
+	ContentType string `header:"Content-Type"`
+	Disposition string `header:"Content-Disposition"`
+	Policy      string `header:"Content-Security-Policy"`
+	Body        []byte
+}

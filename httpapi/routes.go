@@ -1,0 +1,102 @@
+package httpapi
+
+import (
+	"context"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/labstack/echo/v5"
+)
+
+const root = "/api/v1"
+
+// register puts every route of the API on e and describes it. This is the table of them;
+// kinds of measurement and calculations follow from their lists.
+func (s *Server) register(e *echo.Echo) huma.API {
+	api := huma.NewAPI(config(), adapter{e})
+
+	get(api, "reviews", "list-reviews", "/reviews", "A page of the reviews, the newest change first", s.listReviews)
+	post(api, "reviews", "add-review", "/reviews", "Start a review under an id made by the client", created, s.addReview)
+	get(api, "reviews", "get-review", "/reviews/{id}", "One review", s.getReview)
+	put(api, "reviews", "change-review", "/reviews/{id}", "Write a review on the version it was read at; 409 when it is stale", s.changeReview)
+	get(api, "reviews", "get-board", "/reviews/{id}/board", "The ruling on a review, by its own rules or by others to try", s.getBoard)
+	post(api, "reviews", "get-keying", "/reviews/{id}/staircase", "What is said before the radio is keyed into a path: levels, dangers and what would cure them", http.StatusOK, s.getKeying)
+
+	s.registerKinds(api, e)
+	post(api, "measurements", "add-standing", "/reviews/{id}/standings", "Strike or doubt a measurement, explain it, or take that back, with a reason", created, s.addStanding)
+	get(api, "measurements", "get-file", "/measurements/{id}/file", "The file a measurement was read from, as it came", s.getFile)
+
+	get(api, "editions", "get-publish", "/reviews/{id}/publish", "What stands between a review and its next edition", s.getPublish)
+	get(api, "editions", "preview-edition", "/reviews/{id}/preview", "The page as the next edition would show it", s.previewEdition)
+	post(api, "editions", "freeze-edition", "/reviews/{id}/editions", "Freeze the next edition under an id made by the client, from what was seen", created, s.freezeEdition)
+	get(api, "editions", "get-edition-page", "/editions/{id}/page", "An edition as a web page in one file, byte by byte as frozen", s.getEditionPage)
+	get(api, "editions", "get-edition-data", "/editions/{id}/data", "An edition's data as JSON, byte by byte as frozen", s.getEditionData)
+
+	get(api, "bench", "get-bench", "/bench", "The kit owned, the paths kept and the stacks measured", s.getBench)
+	get(api, "bench", "list-kinds", "/bench/kinds", "The kinds of kit, each with its typical values", s.listKitKinds)
+	get(api, "bench", "export-bench", "/bench/export", "The whole bench as a file, or one item of it", s.exportBench)
+	post(api, "bench", "import-bench", "/bench/import", "Read a bench file: all of it or nothing; try only says what it would bring", http.StatusOK, s.importBench, large, unchecked)
+	get(api, "bench", "get-bench-schema", "/bench/schema", "The JSON Schema of bench files", s.getBenchSchema)
+	put(api, "bench", "put-kit", "/kit/{id}", "Write an item on the version it was read at, or a new one at version 0; retire it or take it back", s.putKit, large)
+	remove(api, "bench", "remove-kit", "/kit/{id}", "Take a mistaken item off the bench; 409 when a measurement or a path names it", s.removeKit)
+	get(api, "bench", "get-kit-touchstone", "/kit/{id}/touchstone", "The loss of an item as a two-port file; the file it was given, where there is one", s.getKitTouchstone)
+	put(api, "bench", "put-path", "/paths/{id}", "Write a path on the version it was read at, or a new one at version 0", s.putPath)
+	get(api, "bench", "get-path-touchstone", "/paths/{id}/touchstone", "The loss of a whole path as a two-port file", s.getPathTouchstone)
+	post(api, "bench", "get-staircase", "/staircase", "Levels along a path, kept or only drawn, at a carrier and its multiples; dangers and what on the bench would cure them", http.StatusOK, s.getStaircase)
+	post(api, "bench", "ask-pads", "/pad-advice", "Which owned pads, in which order, suit an analyzer, a power and a rule book", http.StatusOK, s.askPads)
+	post(api, "bench", "try-stack", "/paths/{id}/stacks/preview", "Work a measured stack out without keeping it", http.StatusOK, s.tryStack, large)
+	post(api, "bench", "add-stack", "/paths/{id}/stacks", "Keep a measured stack; its loss counts on this path from now on", created, s.addStack, large)
+	get(api, "bench", "list-baselines", "/baselines", "Comparisons of meters, oldest first", s.listBaselines)
+	post(api, "bench", "add-baseline", "/baselines", "Keep a comparison of meters; nothing is applied by it", created, s.addBaseline)
+	post(api, "bench", "accept-baseline", "/baselines/{id}/accept", "Take a meter's offset out of later readings on it, dated and shown in the budget", http.StatusOK, s.acceptBaseline)
+	get(api, "rule books", "list-rule-books", "/rule-books", "The rule books that ship", s.listRuleBooks)
+
+	e.GET(eventsPath, s.events)
+	s.registerCompute(api)
+	refine(api.OpenAPI().Components.Schemas.Map())
+	return api
+}
+
+const created = http.StatusCreated
+
+type handler[In, Out any] func(context.Context, *In) (*Out, error)
+
+// option changes an operation.
+type option func(*huma.Operation)
+
+// maxKit is the most that is read of an item or a bench, files on it included.
+const maxKit = 4 << 20
+
+func large(op *huma.Operation)     { op.MaxBodyBytes = maxKit }
+func unchecked(op *huma.Operation) { op.SkipValidateBody = true }
+
+func route[In, Out any](api huma.API, op huma.Operation, h handler[In, Out], options []option) {
+	op.Path = root + op.Path
+	op.BodyReadTimeout = -1 // byProgress minds that
+	for _, o := range options {
+		o(&op)
+	}
+	huma.Register(api, op, func(ctx context.Context, in *In) (*Out, error) {
+		out, err := h(ctx, in)
+		if err != nil {
+			return nil, answer(err)
+		}
+		return out, nil
+	})
+}
+
+func get[In, Out any](api huma.API, tag, id, path, summary string, h handler[In, Out]) {
+	route(api, huma.Operation{OperationID: id, Method: http.MethodGet, Path: path, Summary: summary, Tags: []string{tag}}, h, nil)
+}
+
+func post[In, Out any](api huma.API, tag, id, path, summary string, status int, h handler[In, Out], options ...option) {
+	route(api, huma.Operation{OperationID: id, Method: http.MethodPost, Path: path, Summary: summary, Tags: []string{tag}, DefaultStatus: status}, h, options)
+}
+
+func put[In, Out any](api huma.API, tag, id, path, summary string, h handler[In, Out], options ...option) {
+	route(api, huma.Operation{OperationID: id, Method: http.MethodPut, Path: path, Summary: summary, Tags: []string{tag}}, h, options)
+}
+
+func remove[In, Out any](api huma.API, tag, id, path, summary string, h handler[In, Out]) {
+	route(api, huma.Operation{OperationID: id, Method: http.MethodDelete, Path: path, Summary: summary, Tags: []string{tag}, DefaultStatus: http.StatusNoContent}, h, nil)
+}

@@ -1,0 +1,164 @@
+package store
+
+import (
+	"bytes"
+	"compress/gzip"
+	"context"
+	"encoding/json"
+	"errors"
+	"io"
+
+	"gorm.io/gorm"
+
+	"talloak/core/record"
+)
+
+// Traces says whether measurements are read with their blobs, which are long.
+type Traces bool
+
+// The two ways to read measurements.
+const (
+	WithTraces    Traces = true
+	WithoutTraces Traces = false
+)
+
+// Facts reads the measurements of a review in the order taken, and what was said of
+// them. Measurements through the very same path share one copy of it.
+func (s *Store) Facts(ctx context.Context, reviewID string, traces Traces) (record.Facts, error) {
+	return readFacts(s.db.WithContext(ctx), reviewID, traces)
+}
+
+func readFacts(db *gorm.DB, reviewID string, traces Traces) (out record.Facts, err error) {
+	db = db.Where("review_id = ?", reviewID).Order("seq").Session(&gorm.Session{})
+	var rows []measurementRow
+	query := db
+	if traces == WithoutTraces {
+		query = db.Omit("blob")
+	}
+	if err := query.Find(&rows).Error; err != nil {
+		return out, err
+	}
+	throughs := map[string]*record.Through{}
+	for i := range rows {
+		r := &rows[i]
+		through := throughs[string(r.Through)]
+		if through == nil {
+			through = &record.Through{}
+			if err := json.Unmarshal(r.Through, through); err != nil {
+				return out, err
+			}
+			throughs[string(r.Through)] = through
+		}
+		out.Measurements = append(out.Measurements, record.Measurement{
+			ID: r.ID, Kind: r.Kind, ReviewID: r.ReviewID, TakenAt: r.TakenAt, Format: r.Format,
+			Keyed:   record.Keyed{Band: r.Band, Level: r.Level, Mode: record.Mode(r.Mode), FrequencyHz: r.FrequencyHz},
+			Through: through, Payload: r.Payload, Blob: r.Blob,
+		})
+	}
+	var said []standingRow
+	if err := db.Find(&said).Error; err != nil {
+		return out, err
+	}
+	for i := range said {
+		out.Standings = append(out.Standings, said[i].fact())
+	}
+	return out, nil
+}
+
+// AddMeasurement writes a measurement, with the file it was read from where there is
+// one, under the fingerprint of its request.
+func (s *Store) AddMeasurement(ctx context.Context, m *record.Measurement, file *record.File, request string) (again bool, err error) {
+	m.TakenAt = now()
+	through, err := json.Marshal(m.Through)
+	if err != nil {
+		return false, err
+	}
+	row := &measurementRow{
+		ID: m.ID, RequestHash: request, ReviewID: m.ReviewID, Kind: m.Kind, Format: m.Format, TakenAt: m.TakenAt,
+		Band: m.Band, Level: m.Level, Mode: string(m.Mode), FrequencyHz: m.FrequencyHz, Payload: m.Payload, Through: through, Blob: m.Blob,
+	}
+	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		if again, err = addOnce(ctx, tx, row); err != nil || again || file == nil {
+			return err
+		}
+		packed, err := pack(file.Content)
+		if err != nil {
+			return err
+		}
+		return tx.Create(&fileRow{m.ID, file.Name, file.MediaType, packed}).Error
+	})
+	m.TakenAt = row.TakenAt
+	return again, err
+}
+
+// ReviewOf is the review a measurement belongs to; ErrNotFound where there is no such
+// measurement.
+func (s *Store) ReviewOf(ctx context.Context, measurementID string) (reviewID string, err error) {
+	err = s.db.WithContext(ctx).Model(&measurementRow{}).Select("review_id").Where("id = ?", measurementID).Take(&reviewID).Error
+	return reviewID, translate(err)
+}
+
+// Wrote tells whether a measurement was written by the very same request before.
+func (s *Store) Wrote(ctx context.Context, id, request string) (bool, error) {
+	var n int64
+	err := s.db.WithContext(ctx).Model(&measurementRow{}).Where("id = ? AND request_hash = ?", id, request).Count(&n).Error
+	return n > 0, err
+}
+
+// File is the file a measurement was read from; ErrNotFound where there is none.
+func (s *Store) File(ctx context.Context, measurementID string) (*record.File, error) {
+	var row fileRow
+	err := s.db.WithContext(ctx).First(&row, "id = ?", measurementID).Error
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		var older struct {
+			Name     string
+			Original []byte
+		}
+		err = s.db.WithContext(ctx).Table("older_files").Select("name", "original").Where("id = ?", measurementID).Take(&older).Error
+		return &record.File{Name: older.Name + ".csv", MediaType: "text/csv", Content: older.Original}, translate(err)
+	}
+	if err != nil {
+		return nil, err
+	}
+	content, err := unpack(row.Packed)
+	return &record.File{Name: row.Name, MediaType: row.MediaType, Content: content}, err
+}
+
+// AddStanding writes a word on a measurement of the same review; ErrNotFound where there
+// is none.
+func (s *Store) AddStanding(ctx context.Context, r *record.Standing, request string) (again bool, err error) {
+	switch review, err := s.ReviewOf(ctx, r.TargetID); {
+	case err != nil:
+		return false, err
+	case review != r.ReviewID:
+		return false, ErrNotFound
+	}
+	r.SaidAt = now()
+	row := &standingRow{ID: r.ID, RequestHash: request, ReviewID: r.ReviewID, TargetID: r.TargetID, Standing: r.Standing, Reason: r.Reason, SaidAt: r.SaidAt}
+	again, err = addOnce(ctx, s.db, row)
+	*r = row.fact()
+	return again, err
+}
+
+func pack(content []byte) ([]byte, error) {
+	var out bytes.Buffer
+	w, err := gzip.NewWriterLevel(&out, gzip.BestSpeed)
+	if err != nil {
+		return nil, err
+	}
+	if _, err := w.Write(content); err != nil {
+		return nil, err
+	}
+	if err := w.Close(); err != nil {
+		return nil, err
+	}
+	return out.Bytes(), nil
+}
+
+func unpack(packed []byte) ([]byte, error) {
+	r, err := gzip.NewReader(bytes.NewReader(packed))
+	if err != nil {
+		return nil, err
+	}
+	return io.ReadAll(r)
+}

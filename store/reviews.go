@@ -1,0 +1,220 @@
+package store
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"time"
+
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
+
+	"talloak/core/record"
+)
+
+// Review is one review; ErrNotFound where there is none.
+func (s *Store) Review(ctx context.Context, id string) (*record.Review, error) {
+	var out reviewRow
+	if err := s.db.WithContext(ctx).First(&out, "id = ?", id).Error; err != nil {
+		return nil, translate(err)
+	}
+	return out.fact(), nil
+}
+
+// AddReview writes a new review at version 1, under the fingerprint of its request.
+func (s *Store) AddReview(ctx context.Context, r *record.Review, request string) (again bool, err error) {
+	at := now()
+	row := &reviewRow{ID: r.ID, RequestHash: request, Version: 1, CreatedAt: at, UpdatedAt: at, Subject: r.Subject, Claims: r.Claims, Rules: r.Rules}
+	again, err = addOnce(ctx, s.db, row)
+	*r = *row.fact()
+	return again, err
+}
+
+// ChangeReview writes what a person says of a review whose version is still the one
+// given. The very same write again is the same write; anything else on an older version
+// is ErrStale. On success r has the version written.
+func (s *Store) ChangeReview(ctx context.Context, r *record.Review) error {
+	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		var old reviewRow
+		if err := tx.Clauses(clause.Locking{Strength: "NO KEY UPDATE"}).First(&old, "id = ?", r.ID).Error; err != nil {
+			return translate(err)
+		}
+		same := Fingerprint([]any{old.Subject, old.Claims, old.Rules}) == Fingerprint([]any{r.Subject, r.Claims, r.Rules})
+		switch {
+		case same && (old.Version == r.Version || old.Version == r.Version+1):
+			*r = *old.fact()
+			return nil
+		case old.Version != r.Version:
+			return ErrStale
+		}
+		old.Version, old.UpdatedAt = old.Version+1, now()
+		old.Subject, old.Claims, old.Rules = r.Subject, r.Claims, r.Rules
+		*r = *old.fact()
+		return tx.Save(&old).Error
+	})
+}
+
+// Standpoint tells a review's facts apart from those it had before: facts are only ever
+// added, so their number and the last of each kind of row name them all.
+type Standpoint struct {
+	Version      int `gorm:"column:at_version"`
+	Measurements int64
+	LastSeq      int64
+	Standings    int64
+	LastSaid     int64
+}
+
+// Summary is a review in a list, with what it was said to come to under a basis; that is
+// nil where nothing was kept.
+type Summary struct {
+	Review     record.Review
+	Editions   int
+	Standpoint Standpoint
+	Basis      string
+	Kept       json.RawMessage
+}
+
+const standpointColumns = `r.version AS at_version,
+	(SELECT count(*) FROM measurements m WHERE m.review_id = r.id) AS measurements,
+	(SELECT coalesce(max(seq), 0) FROM measurements m WHERE m.review_id = r.id) AS last_seq,
+	(SELECT count(*) FROM standings t WHERE t.review_id = r.id) AS standings,
+	(SELECT coalesce(max(seq), 0) FROM standings t WHERE t.review_id = r.id) AS last_said`
+
+// Place is where in the list of reviews a page ended.
+type Place struct {
+	UpdatedAt time.Time `json:"updated_at"`
+	ID        string    `json:"id"`
+}
+
+// Reviews lists at most n reviews, the newest change first, after a place; from the
+// beginning where that is nil.
+func (s *Store) Reviews(ctx context.Context, after *Place, n int) ([]Summary, error) {
+	var rows []struct {
+		Row      reviewRow  `gorm:"embedded"`
+		At       Standpoint `gorm:"embedded"`
+		Editions int
+		Basis    string
+		Kept     json.RawMessage
+	}
+	query := `SELECT r.*, ` + standpointColumns + `,
+		(SELECT count(*) FROM editions e WHERE e.review_id = r.id) AS editions, coalesce(k.basis, '') AS basis, k.summary AS kept
+		FROM (SELECT * FROM reviews %s ORDER BY updated_at DESC, id LIMIT ?) r LEFT JOIN rulings k ON k.review_id = r.id ORDER BY r.updated_at DESC, r.id`
+	where, args := "", []any{n}
+	if after != nil {
+		where, args = "WHERE updated_at < ? OR updated_at = ? AND id > ?", []any{after.UpdatedAt, after.UpdatedAt, after.ID, n}
+	}
+	if err := s.db.WithContext(ctx).Raw(fmt.Sprintf(query, where), args...).Scan(&rows).Error; err != nil {
+		return nil, err
+	}
+	out := make([]Summary, len(rows))
+	for i := range rows {
+		r := &rows[i]
+		out[i] = Summary{*r.Row.fact(), r.Editions, r.At, r.Basis, r.Kept}
+	}
+	return out, nil
+}
+
+// Standpoint is that of one review; ErrNotFound where there is none.
+func (s *Store) Standpoint(ctx context.Context, id string) (Standpoint, error) {
+	return standpoint(s.db.WithContext(ctx), id)
+}
+
+func standpoint(db *gorm.DB, id string) (out Standpoint, err error) {
+	done := db.Raw("SELECT "+standpointColumns+" FROM reviews r WHERE r.id = ?", id).Scan(&out)
+	if done.Error == nil && done.RowsAffected == 0 {
+		return out, ErrNotFound
+	}
+	return out, done.Error
+}
+
+// KeepRuling keeps what a review came to, in place of what was kept before.
+func (s *Store) KeepRuling(ctx context.Context, reviewID, basis string, summary json.RawMessage) error {
+	row := &rulingRow{reviewID, basis, summary}
+	return s.db.WithContext(ctx).Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "review_id"}}, UpdateAll: true}).Create(row).Error
+}
+
+// Editions lists the editions of a review, oldest first, without their contents.
+func (s *Store) Editions(ctx context.Context, reviewID string) ([]record.Edition, error) {
+	return editions(s.db.WithContext(ctx).Omit("document", "page").Where("review_id = ?", reviewID).Order("number"))
+}
+
+// AllEditions lists every edition of every review whole, oldest first, one at a time.
+func (s *Store) AllEditions(ctx context.Context, see func(*record.Edition) error) error {
+	var ids []string
+	if err := s.db.WithContext(ctx).Model(&editionRow{}).Order("frozen_at, id").Pluck("id", &ids).Error; err != nil {
+		return err
+	}
+	for _, id := range ids {
+		e, err := s.Edition(ctx, id)
+		if err == nil {
+			err = see(e)
+		}
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func editions(db *gorm.DB) ([]record.Edition, error) {
+	var rows []editionRow
+	err := db.Find(&rows).Error
+	out := make([]record.Edition, len(rows))
+	for i := range rows {
+		out[i] = *rows[i].fact()
+	}
+	return out, err
+}
+
+// Edition is one edition whole; ErrNotFound where there is none.
+func (s *Store) Edition(ctx context.Context, id string) (*record.Edition, error) {
+	var out editionRow
+	if err := s.db.WithContext(ctx).First(&out, "id = ?", id).Error; err != nil {
+		return nil, translate(err)
+	}
+	return out.fact(), nil
+}
+
+// Freeze numbers and writes an edition. Nothing is added to the review meanwhile: compose
+// is given its facts as they are, with their standpoint, the number and the time, and
+// fills the edition; two freezes of one review wait for each other.
+func (s *Store) Freeze(ctx context.Context, e *record.Edition, request string, compose func(*record.Edition, *record.Review, record.Facts, Standpoint) error) (again bool, err error) {
+	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		var review reviewRow
+		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).First(&review, "id = ?", e.ReviewID).Error; err != nil {
+			return translate(err)
+		}
+		var old editionRow
+		switch err := tx.First(&old, "id = ?", e.ID).Error; {
+		case err == nil && old.RequestHash != request:
+			return ErrKeyReused
+		case err == nil:
+			*e, again = *old.fact(), true
+			return nil
+		case !errors.Is(err, gorm.ErrRecordNotFound):
+			return err
+		}
+		var last int
+		if err := tx.Model(&editionRow{}).Where("review_id = ?", e.ReviewID).Select("coalesce(max(number), 0)").Scan(&last).Error; err != nil {
+			return err
+		}
+		facts, err := readFacts(tx, e.ReviewID, WithTraces)
+		if err != nil {
+			return err
+		}
+		at, err := standpoint(tx, e.ReviewID)
+		if err != nil {
+			return err
+		}
+		e.Number, e.FrozenAt = last+1, now()
+		if err := compose(e, review.fact(), facts, at); err != nil {
+			return err
+		}
+		return tx.Create(&editionRow{
+			ID: e.ID, RequestHash: request, ReviewID: e.ReviewID, Number: e.Number, FrozenAt: e.FrozenAt, Title: e.Title, Headline: e.Headline,
+			SHA256: e.SHA256, PageSHA256: e.PageSHA256, Document: e.Document, Page: e.Page,
+		}).Error
+	})
+	return again, err
+}

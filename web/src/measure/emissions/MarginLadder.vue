@@ -1,0 +1,111 @@
+<script setup lang="ts">
+// A rung per product: a bar left of the limit line is room, right of it excess,
+// the uncertainty a whisker at its end.
+import { computed } from 'vue'
+import type { Product } from '../../shared/server'
+import { db, dbc, dbm, productName } from '../../shared/figures'
+import RulingShape from '../../shared/shapes/RulingShape.vue'
+
+const props = defineProps<{ products: Product[]; uncertainty: number }>()
+const full = 20 // dB on each side of the limit line
+
+const rungs = computed(() =>
+  props.products.map((p) => {
+    const m = p.margin_db
+    const clipped = m == null ? 0 : Math.max(-full, Math.min(full, m))
+    const end = 50 - (clipped / full) * 50
+    const u = (props.uncertainty / full) * 50
+    return {
+      p,
+      name: productName(p),
+      bar: m == null ? null : { left: `${Math.min(50, end)}%`, width: `${Math.abs(end - 50)}%` },
+      whisker: m == null || !p.seen ? null : { left: `${Math.max(0, end - u)}%`, width: `${Math.min(100, end + u) - Math.max(0, end - u)}%` },
+      over: m != null && m < 0,
+      clipped: m != null && Math.abs(m) > full,
+      words: p.level_dbm == null ? 'not examined' : `${p.seen ? '' : 'not above '}${dbm(p.level_dbm)}${p.dbc == null ? '' : `, ${dbc(p.dbc)}`}`,
+    }
+  }),
+)
+</script>
+
+<template>
+  <div class="ladder" role="table" aria-label="Margin of each product against its limit">
+    <div class="head soft" role="row">
+      <span role="columnheader">product at the connector</span>
+      <span role="columnheader" class="sides"><i>room</i><i>limit</i><i>excess</i></span>
+      <span role="columnheader">margin, term</span>
+    </div>
+    <div v-for="(r, i) in rungs" :key="i" class="rung" role="row" :data-product="r.name" :data-verdict="r.p.verdict">
+      <span role="cell" class="name">
+        <RulingShape :verdict="r.p.verdict" :size="18" /> <b>{{ r.name }}</b><span v-if="r.p.suspect" class="soft">, suspect</span><br /><span class="soft">{{ r.words }}</span>
+      </span>
+      <span role="cell" class="track">
+        <i v-if="r.bar" class="bar" :class="{ over: r.over, unseen: !r.p.seen, clipped: r.clipped }" :style="r.bar" />
+        <i v-if="r.whisker" class="whisker" :style="r.whisker" />
+      </span>
+      <span role="cell" class="figure">
+        <template v-if="r.p.margin_db != null"><b>{{ db(r.p.margin_db) }}</b> <span class="soft">{{ r.p.decided_by }}</span></template>
+        <span v-else class="soft">{{ r.p.limit_dbm == null ? 'no limit' : 'not covered' }}</span>
+      </span>
+    </div>
+    <p class="soft scale">{{ full }} dB on each side; whiskers are the expanded uncertainty (k = 2)</p>
+  </div>
+</template>
+
+<style scoped>
+.head,
+.rung {
+  display: grid;
+  grid-template-columns: 250px 1fr 138px;
+  gap: 14px;
+  align-items: center;
+}
+.head {
+  font-size: 14px;
+}
+.sides {
+  display: flex;
+  justify-content: space-between;
+}
+.sides i {
+  font-style: normal;
+}
+.rung {
+  border-top: 1px solid var(--hair);
+  padding: 3px 0;
+}
+.name {
+  line-height: 1.25;
+}
+.name .soft,
+.figure .soft,
+.scale {
+  font-size: 14px;
+}
+.track {
+  position: relative;
+  height: 30px;
+  background: linear-gradient(var(--ink), var(--ink)) 50% 0 / 2px 100% no-repeat;
+}
+.bar {
+  position: absolute;
+  top: 9px;
+  height: 12px;
+  background: color-mix(in srgb, var(--ink) 45%, transparent);
+}
+.bar.unseen {
+  background: repeating-linear-gradient(135deg, color-mix(in srgb, var(--ink) 40%, transparent) 0 2px, transparent 2px 6px);
+}
+.bar.over {
+  background: var(--rust);
+}
+.whisker {
+  position: absolute;
+  top: 14px;
+  height: 2px;
+  background: var(--ink);
+}
+.figure b {
+  font-size: 17px;
+}
+</style>

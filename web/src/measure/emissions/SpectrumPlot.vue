@@ -1,0 +1,181 @@
+<script setup lang="ts">
+// The spectrum at the connector: trace in ink, the limit as a ceiling with the
+// forbidden region washed, noise as ground, what was not examined hatched.
+import { LineChart } from 'echarts/charts'
+import { GridComponent, MarkAreaComponent, MarkLineComponent, TooltipComponent } from 'echarts/components'
+import { init, use, type ECharts } from 'echarts/core'
+import { CanvasRenderer } from 'echarts/renderers'
+import { useMutationObserver, useResizeObserver } from '@vueuse/core'
+import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import type { Emissions } from '../../shared/server'
+import { dbm, megahertz, productName } from '../../shared/figures'
+
+use([LineChart, GridComponent, MarkAreaComponent, MarkLineComponent, TooltipComponent, CanvasRenderer])
+
+const props = defineProps<{ emissions: Emissions }>()
+const box = ref<HTMLDivElement>()
+let chart: ECharts | undefined
+
+const colour = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim()
+
+function hatch(): { image: HTMLCanvasElement; repeat: string } | string {
+  const tile = document.createElement('canvas')
+  tile.width = tile.height = 8
+  const pen = tile.getContext('2d')
+  if (!pen) return colour('--noise')
+  pen.strokeStyle = colour('--soft')
+  pen.globalAlpha = 0.45
+  pen.beginPath()
+  pen.moveTo(0, 8)
+  pen.lineTo(8, 0)
+  pen.stroke()
+  return { image: tile, repeat: 'repeat' }
+}
+
+function draw() {
+  if (!chart) return
+  const e = props.emissions
+  const inForce = e.sweeps.filter((s) => s.standing === 'in-force')
+  const from = Math.min(...inForce.map((s) => s.start_hz))
+  const to = Math.max(...inForce.map((s) => s.stop_hz))
+  const all = inForce.flatMap((s) => s.picture)
+  const highs = all.map((b) => b.high_dbm).filter((v): v is number => v != null)
+  const lows = all.map((b) => b.low_dbm).filter((v): v is number => v != null)
+  const top = Math.ceil((Math.max(...highs) + 4) / 10) * 10
+  const bottom = Math.floor(Math.min(...lows) / 10) * 10
+  const [ink, soft, rust, hair] = [colour('--ink'), colour('--soft'), colour('--rust'), colour('--hair')]
+
+  // The ceiling stops at the carrier, which is no emission; by enough to be seen.
+  const aside = Math.max(e.ruling?.coverage.near_carrier_hz ?? 0, (to - from) / 160)
+  const limits = e.ceiling.filter((p) => p.limit_dbm != null).flatMap((p) => apart(p, e.frequency_hz - aside, e.frequency_hz + aside))
+  const washed = limits.map((p) => [{ xAxis: p.from_hz, yAxis: p.limit_dbm! }, { xAxis: p.to_hz, yAxis: top }])
+  const unseen = gaps(e, from, to).map(([a, b]) => [{ xAxis: a, yAxis: bottom }, { xAxis: b, yAxis: top }])
+  const labelled = (e.ruling?.products ?? []).filter((p) => p.seen && p.level_dbm != null)
+  const every = Math.max(1, Math.ceil((to - from) / e.frequency_hz / 14))
+
+  const scaleAndLimit = {
+    silent: true, symbol: 'none', animation: false, z: 0,
+    label: { show: true, position: 'start', distance: 6, color: soft, lineHeight: 16, fontSize: 13, formatter: (p: { name: string }) => p.name },
+    data: [
+      ...multiples(e.frequency_hz, from, to, every).map((n) => ({
+        xAxis: n * e.frequency_hz, name: `${n === 1 ? 'carrier' : `${n} f`}\n${megahertz(Math.round((n * e.frequency_hz) / 1e5) * 1e5)}`,
+        lineStyle: { color: hair, type: 'solid', width: 1 },
+      })),
+      ...limits.map((p) => [
+        { coord: [p.from_hz, p.limit_dbm!], name: '', lineStyle: { color: rust, width: 2, type: 'solid' }, label: { show: false } },
+        { coord: [p.to_hz, p.limit_dbm!] },
+      ]),
+    ],
+  }
+  const washedAndUnseen = {
+    silent: true, z: 0,
+    data: [
+      ...washed.map(([a, b]) => [{ ...a, itemStyle: { color: colour('--wash') } }, b]),
+      ...unseen.map(([a, b]) => [{ ...a, itemStyle: { color: hatch() } }, b]),
+    ],
+  }
+
+  chart.setOption(
+    {
+      animation: false,
+      grid: { left: 70, right: 30, top: 10, bottom: 46 },
+      tooltip: {
+        trigger: 'axis',
+        axisPointer: { type: 'line', lineStyle: { color: soft, type: 'solid' } },
+        backgroundColor: colour('--sheet'),
+        borderColor: hair,
+        textStyle: { color: ink, fontFamily: 'IBM Plex Sans' },
+        formatter: (rows: { value: [number, number]; seriesName: string }[]) => {
+          const r = rows.find((x) => x.seriesName !== 'noise')
+          if (!r) return ''
+          return `${megahertz(r.value[0])}, ${(r.value[0] / e.frequency_hz).toFixed(3)} f<br><b>${dbm(r.value[1])}</b> at the connector`
+        },
+      },
+      xAxis: {
+        type: 'value', min: from, max: to,
+        interval: e.frequency_hz * every,
+        axisLine: { onZero: false, lineStyle: { color: soft } },
+        splitLine: { show: false },
+        axisTick: { show: false },
+        axisLabel: { show: false },
+      },
+      yAxis: {
+        type: 'value', min: bottom, max: top,
+        axisLabel: { color: soft, formatter: (v: number) => dbm(v).replace('.0', '') },
+        splitLine: { lineStyle: { color: hair, width: 0.6 } },
+      },
+      series: [
+        ...inForce.map((s, i) => ({
+          name: 'noise', type: 'line', silent: true, symbol: 'none', lineStyle: { width: 0 }, z: 1,
+          areaStyle: { color: colour('--noise'), origin: 'start' },
+          data: s.picture.map((b) => [b.frequency_hz, b.noise_dbm]),
+          markLine: i > 0 ? undefined : scaleAndLimit,
+          markArea: i > 0 ? undefined : washedAndUnseen,
+        })),
+        ...inForce.map((s, i) => ({
+          name: s.name, type: 'line', symbol: 'none', z: 3,
+          // The newest in ink, what it rests on before it paler.
+          lineStyle: { color: i === inForce.length - 1 ? ink : soft, width: i === inForce.length - 1 ? 1.2 : 0.8 },
+          // Figures of a list stand by themselves: nothing between them was looked at.
+          data: s.picture.flatMap((b) => s.list ? [[b.frequency_hz, bottom], [b.frequency_hz, b.high_dbm], [b.frequency_hz, null]] : (b.low_dbm == null ? [[b.frequency_hz, null]] : [[b.frequency_hz, b.low_dbm], [b.frequency_hz, b.high_dbm]])),
+        })),
+        {
+          name: 'noise', type: 'line', silent: true, lineStyle: { width: 0 }, symbolSize: 0.1, symbol: 'circle', z: 4,
+          data: labelled.map((p) => [p.frequency_hz, p.level_dbm]),
+          label: {
+            show: true, position: 'top', distance: 4, color: ink, fontSize: 13, fontFamily: 'IBM Plex Sans',
+            formatter: (r: { dataIndex: number }) => productName(labelled[r.dataIndex]!).replace(' harmonic', ''),
+          },
+          labelLayout: { hideOverlap: true },
+        },
+      ],
+    },
+    { notMerge: true },
+  )
+}
+
+type Piece = Emissions['ceiling'][number]
+
+/** What of a stretch lies outside two bounds. */
+function apart(p: Piece, lo: number, hi: number): Piece[] {
+  return [{ ...p, to_hz: Math.min(p.to_hz, lo) }, { ...p, from_hz: Math.max(p.from_hz, hi) }].filter((x) => x.to_hz > x.from_hz)
+}
+
+function multiples(f: number, from: number, to: number, every: number): number[] {
+  const out: number[] = []
+  for (let n = 1; n * f <= to; n += every) if (n * f >= from) out.push(n)
+  return out
+}
+
+/** The stretches between from and to that no sweep in force examined, or where noise hides the limit. */
+function gaps(e: Emissions, from: number, to: number): [number, number][] {
+  const out: [number, number][] = []
+  let at = from
+  for (const [a, b] of e.ruling?.coverage.examined ?? []) {
+    if ((a ?? 0) > at) out.push([at, a ?? 0])
+    at = Math.max(at, b ?? 0)
+  }
+  if (at < to) out.push([at, to])
+  for (const [a, b] of e.ruling?.coverage.blind ?? []) out.push([a ?? 0, b ?? 0])
+  return out
+}
+
+onMounted(() => {
+  chart = init(box.value!)
+  draw()
+})
+onBeforeUnmount(() => chart?.dispose())
+watch(() => props.emissions, draw)
+useResizeObserver(box, () => chart?.resize())
+useMutationObserver(document.documentElement, draw, { attributes: true, attributeFilter: ['class'] })
+</script>
+
+<template>
+  <div ref="box" class="plot" role="img" aria-label="Spectrum at the antenna connector with the limit as a ceiling" />
+</template>
+
+<style scoped>
+.plot {
+  height: 300px;
+}
+</style>

@@ -1,0 +1,308 @@
+<script setup lang="ts">
+import { useEventListener } from '@vueuse/core'
+import { computed, defineAsyncComponent, nextTick, ref, watch } from 'vue'
+import { useBench } from '../../bench/bench'
+import PathStaircase from '../../bench/paths/PathStaircase.vue'
+import { db, fine, megahertz, ordinal, productName, watts, words } from '../../shared/figures'
+import { api, ask, outbox, send, useAsked, type Emissions, type Keyed } from '../../shared/server'
+import RulingShape from '../../shared/shapes/RulingShape.vue'
+import { type Standing } from '../../shared/StandingWords.vue'
+import { isField } from '../../shared/typing'
+import TypedLine from '../../shared/TypedLine.vue'
+import BoxPicker from '../../reviews/BoxPicker.vue'
+import Preflight from '../../reviews/Preflight.vue'
+import { typedMegahertz, useChosen, usePath, useReview, useStaircase } from '../../reviews/review'
+import CoverageStrip from './CoverageStrip.vue'
+import MarginLadder from './MarginLadder.vue'
+import SweepList from './SweepList.vue'
+
+// The plot and its library come when a sweep is there to be drawn.
+const SpectrumPlot = defineAsyncComponent(() => import('./SpectrumPlot.vue'))
+
+const book = useReview()
+const review = computed(() => book.review!)
+const bench = useBench()
+const { at, cell } = useChosen('emissions', () => book.cells)
+const paths = computed(() => bench.paths.filter((p) => p.purpose === 'emissions'))
+const pathId = usePath('emissions', () => paths.value)
+const trouble = ref('')
+// Nothing is preset: from the file, else dialled in as told, else not told.
+const rbw = ref('')
+const detector = ref('')
+const hold = ref('')
+const carrierIs = ref('')
+const askUnit = ref<File | null>(null) // a file whose columns cannot be meant as they are headed
+const dragging = ref(false)
+const chosen = ref<boolean | null>(null) // to take or to study, where a person said so
+const looked = ref(0) // the carrier looked at; 0 for the worst of the box
+const input = ref<HTMLInputElement>()
+
+const stairs = useStaircase(() => cell.value, () => pathId.value)
+const safe = computed(() => stairs.answer.value?.safe ?? null) // null while nobody knows
+const ready = computed(() => book.isChecked(stairs.answer.value?.wiring))
+const told = computed(() => stairs.answer.value?.settings ?? null)
+
+// The ruling on this box at this carrier, and on no other.
+const ask1 = useAsked<[string, Keyed], Emissions>(
+  'ruling',
+  () => (cell.value ? ([book.id, { ...book.keyed(cell.value), frequency_hz: looked.value }] as const) : null),
+  (id, query) => ask(api.GET('/api/v1/reviews/{id}/measure/emissions/ruling', { params: { path: { id }, query } })),
+)
+const found = ask1.answer
+const taking = computed(() => chosen.value ?? found.value?.sweeps.length === 0)
+const turn = () => (chosen.value = !taking.value)
+const onTheWay = computed(() => outbox.facts.find((f) => f.what === 'emissions' && f.review === book.id))
+const ruling = computed(() => found.value?.ruling ?? null)
+const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
+// The strip spans what a full examination asks for, whatever was swept.
+const spans = computed(() => {
+  const sweeps = found.value?.sweeps ?? []
+  const c = ruling.value?.coverage
+  return { from: Math.min(...sweeps.map((s) => s.start_hz), c?.search_from_hz ?? Infinity), to: Math.max(...sweeps.map((s) => s.stop_hz), c?.search_to_hz ?? 0) }
+})
+watch(at, () => {
+  chosen.value = null
+  looked.value = 0
+  trouble.value = ''
+})
+
+// 0 where it is not told, NaN where what was typed is no number.
+const khz = computed(() => Number(rbw.value.trim().replace(',', '.')))
+
+/** What is not told costs something: said before the file is dropped. */
+const costs = computed(() => {
+  const out = []
+  if (khz.value === 0) out.push('Resolution bandwidth not told: unless the file says it, the sweep is a list of figures, which can fail but passes nothing.')
+  if (!detector.value) out.push('Detector not told: with points further apart than the bandwidth it is a list of figures; nearer, a line may lie between two and reads lower.')
+  if (!carrierIs.value) out.push('Bare or modulated not told: in a narrow bandwidth the products of a modulated carrier read low.')
+  return out
+})
+
+// One key takes the card, another says the wiring was gone through, where nothing is being typed.
+useEventListener('keydown', (e: KeyboardEvent) => {
+  if (isField(e.target) || !taking.value || e.ctrlKey || e.metaKey || e.altKey) return
+  const act = { d: asTold, c: confirm }[e.key]
+  if (!act) return
+  e.preventDefault()
+  act()
+})
+
+function confirm() {
+  const now = stairs.answer.value
+  if (!now?.safe || ready.value) return
+  book.check(now.wiring)
+  void nextTick(() => input.value?.focus())
+}
+
+// What was told is of one sweep: the next is told anew.
+function forgetTold() {
+  rbw.value = detector.value = hold.value = carrierIs.value = ''
+}
+watch([at, pathId], forgetTold)
+
+/** Takes the settings of the card, as they were dialled in. */
+function asTold() {
+  if (!told.value) return
+  rbw.value = String(told.value.rbw_hz / 1e3)
+  detector.value = told.value.detector
+  hold.value = told.value.hold
+}
+
+async function take(file: File | null | undefined, unit = '') {
+  dragging.value = false
+  const wiring = stairs.answer.value?.wiring
+  if (!file || !cell.value || !safe.value || !ready.value || !wiring || onTheWay.value) return
+  trouble.value = ''
+  askUnit.value = null
+  if (input.value) input.value.value = '' // or the same file could not be chosen again
+  if (file.size > 64 * 2 ** 20) trouble.value = `${file.name} is over 64 MiB, the most that is read.`
+  else if (!(khz.value >= 0)) trouble.value = `Bandwidth "${rbw.value}": give a number of kHz, such as 100, or nothing where it is not told.`
+  if (trouble.value) return
+  const { band, level, mode, frequency_hz } = book.keyed(cell.value)
+  const draft = { name: file.name.replace(/\.[^.]*$/, ''), rbw_hz: khz.value * 1e3, detector: detector.value, hold: hold.value, modulated: carrierIs.value, unit }
+  const query = { band, level, mode, frequency_hz: String(frequency_hz), path_id: pathId.value, wiring, file: file.name, draft: JSON.stringify(draft) }
+  const id = book.id
+  const got = await send({ what: 'emissions', review: id, label: file.name, file, path: (key) => `/api/v1/reviews/${id}/measure/emissions?${new URLSearchParams({ ...query, key })}` })
+  if (got.ok) {
+    chosen.value = null
+    forgetTold()
+    return
+  }
+  trouble.value = `${file.name}: ${got.refusal.stale ? got.refusal.message : got.refusal.words}`
+  if (got.refusal.fields.some((f) => f.field === 'unit')) askUnit.value = file
+}
+
+function retune(typed: string | number) {
+  const hz = typedMegahertz(String(typed))
+  if (hz == null) trouble.value = 'Give the carrier in MHz, such as 145.500.'
+  else if (cell.value) {
+    book.measureAt(cell.value, hz)
+    trouble.value = ''
+  }
+}
+
+async function say(target_id: string, standing: Standing, reason: string) {
+  const got = await send({ what: 'standing', review: book.id, label: `${standing}: ${reason}`, path: `/api/v1/reviews/${book.id}/standings`, json: (id) => ({ id, target_id, standing, reason }) })
+  if (!got.ok) trouble.value = got.refusal.words
+}
+</script>
+
+<template>
+  <p v-if="book.cells.length === 0" class="soft">Nothing to sweep yet: <RouterLink :to="`/reviews/${review.id}/radio`">type a claim</RouterLink> first.</p>
+  <div v-else-if="cell" class="stage">
+    <BoxPicker v-model="at" :cells="book.cells">
+      <ElButton class="more" size="small" @click="turn">{{ taking ? 'Study what is there' : 'Take another sweep' }}</ElButton>
+    </BoxPicker>
+    <p v-if="trouble || ask1.trouble.value || bench.trouble" class="danger trouble" role="alert">
+      {{ trouble || ask1.trouble.value || bench.trouble }}
+      <template v-if="askUnit">Read it in <button v-for="u in ['Hz', 'kHz', 'MHz', 'GHz']" :key="u" type="button" class="link" @click="take(askUnit, u)">{{ u }}</button></template>
+    </p>
+
+    <section v-if="taking" class="take">
+      <div>
+        <h2>Take a sweep of {{ cell.name }}, {{ megahertz(book.frequencyOf(cell)) }}</h2>
+        <div class="fields">
+          <label>Path<ElSelect v-model="pathId" aria-label="Path"><ElOption v-for="p in paths" :key="p.id" :value="p.id" :label="p.name" /></ElSelect></label>
+          <label>Carrier, MHz<TypedLine :value="(book.frequencyOf(cell) / 1e6).toString()" name="carrier" @commit="retune" /></label>
+          <label>Bandwidth, kHz<ElInput v-model="rbw" name="rbw" inputmode="decimal" placeholder="not told" /></label>
+          <label>Detector<ElSelect v-model="detector" aria-label="Detector" :empty-values="[null, undefined]"><ElOption value="" label="not told" /><ElOption v-for="d in ['peak', 'rms', 'average', 'sample']" :key="d" :value="d" :label="d" /></ElSelect></label>
+          <label>Hold<ElSelect v-model="hold" aria-label="Hold" :empty-values="[null, undefined]"><ElOption value="" label="not told" /><ElOption v-for="d in ['single', 'max', 'average']" :key="d" :value="d" :label="d" /></ElSelect></label>
+          <label>Carrier was<ElSelect v-model="carrierIs" aria-label="Bare or modulated" :empty-values="[null, undefined]"><ElOption value="" label="not told" /><ElOption value="bare" label="bare" /><ElOption value="modulated" label="modulated" /></ElSelect></label>
+        </div>
+        <p v-if="outside" class="doubt" data-outside>{{ outside }}</p>
+        <p class="told">
+          <ElButton v-if="told" size="small" name="as-told" @click="asTold">Dialled in as told: {{ megahertz(told.rbw_hz) }}, {{ told.detector }}, {{ told.hold }} hold <kbd>d</kbd></ElButton>
+          <span v-for="c in costs" :key="c" class="soft">{{ c }}</span>
+        </p>
+        <PathStaircase v-if="pathId" :key="pathId" :path-id="pathId" :stairs="stairs.answer.value" :trouble="stairs.trouble.value" @taken="pathId = $event" />
+        <p v-else class="soft">No path into an analyzer is kept yet: <RouterLink to="/bench/paths">draw one on the bench</RouterLink>.</p>
+        <Preflight v-if="pathId" :safe="safe" :ready="safe === true && ready" @confirm="confirm" />
+      </div>
+      <label v-if="safe && ready" class="drop" :class="{ dragging }" @dragover.prevent="dragging = true" @dragleave="dragging = false" @drop.prevent="take($event.dataTransfer?.files[0])">
+        <input ref="input" type="file" name="sweep" accept=".csv,.txt,.tsv,text/csv,text/plain" @change="take(($event.target as HTMLInputElement).files?.[0])" />
+        <b>{{ onTheWay ? `reading ${onTheWay.label}` : 'Drop the saved sweep here, or choose the file' }}</b>
+        <span class="soft">CSV of any common shape: frequency and level, comma, semicolon or tab, Hz to GHz, up to 64 MiB</span>
+      </label>
+    </section>
+
+    <template v-if="!taking && found">
+      <div class="worst">
+        <RulingShape v-if="ruling" :verdict="found.said" :size="58" />
+        <div v-if="ruling?.worst" class="margin" :class="ruling.verdict">
+          {{ ruling.worst.margin_db == null ? 'not seen' : db(ruling.worst.margin_db) }}
+        </div>
+        <div v-if="ruling" class="says">
+          <template v-if="ruling.worst">
+            <b>{{ productName(ruling.worst) }}</b>, {{ ruling.worst.decided_by ?? 'no' }} term<br />
+          </template>
+          <b v-else>{{ ruling.detail ?? 'nothing to rule on' }}</b>
+          <span class="soft">
+            {{ ruling.verdict === 'pass' ? 'passes' : 'examined' }} as far as {{ ruling.coverage.passes_to_hz == null ? 'nowhere above the carrier' : megahertz(ruling.coverage.passes_to_hz)
+            }}{{ ruling.coverage.highest_harmonic == null ? '' : ` (${ordinal(ruling.coverage.highest_harmonic)} harmonic)` }}; {{ found.book_title
+            }}{{ found.book_recalled ? ', recalled from memory' : found.book_house ? ', house practice' : '' }}; ±{{ fine(found.budget?.expanded_uncertainty_db ?? 0) }} (k = 2)<template v-if="found.mean_w">; carrier {{ watts(found.mean_w) }} by the meter at {{ megahertz(found.mean_at_hz) }}</template>
+          </span>
+        </div>
+        <p v-else class="soft">{{ found.why }}</p>
+      </div>
+      <p v-if="found.void" class="danger trouble">Void: {{ found.void }}</p>
+      <p v-if="found.outside" class="doubt" data-outside>{{ megahertz(found.frequency_hz) }} lies outside the band claimed: kept at its own frequency, it rules on no claim of the band.</p>
+      <p v-if="found.others.length" class="others">
+        At {{ megahertz(found.frequency_hz) }}. Also swept:
+        <button v-for="o in found.others" :key="o.frequency_hz" type="button" class="link" @click="looked = o.frequency_hz"><RulingShape :verdict="o.verdict" :size="16" /> {{ megahertz(o.frequency_hz) }}, {{ words(o.why) }}</button>
+      </p>
+      <template v-if="ruling && found.sweeps.length">
+        <SpectrumPlot :emissions="found" />
+        <CoverageStrip :coverage="ruling.coverage" :carrier="found.frequency_hz" :from="spans.from" :to="spans.to" />
+        <div class="lower">
+          <MarginLadder :products="ruling.products" :uncertainty="found.budget?.expanded_uncertainty_db ?? 0" />
+          <aside>
+            <ul v-if="ruling.findings.length" class="findings">
+              <li v-for="(f, i) in ruling.findings" :key="i" :data-finding="f.code">{{ words(f.detail) }}<template v-if="f.advice">: {{ f.advice }}</template></li>
+            </ul>
+            <SweepList :sweeps="found.sweeps" @say="say" />
+          </aside>
+        </div>
+      </template>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.more {
+  margin-left: auto;
+}
+.trouble {
+  border-left: 3px solid var(--rust);
+  padding: 4px 12px;
+}
+.take {
+  margin-top: 14px;
+}
+.fields {
+  display: grid;
+  grid-template-columns: 2fr 1fr 1fr 1fr 1fr 1.1fr;
+  gap: 22px;
+  margin: 10px 0 16px;
+}
+.fields label {
+  font-size: 14px;
+  color: var(--soft);
+}
+.told {
+  display: grid;
+  gap: 4px;
+  justify-items: start;
+  margin: 0 0 14px;
+}
+.told .soft {
+  font-size: 14px;
+}
+.doubt {
+  border-left: 4px solid var(--amber);
+  padding: 2px 12px;
+  font-size: 17px;
+}
+.worst {
+  display: flex;
+  align-items: center;
+  gap: 20px;
+  margin: 10px 0 2px;
+}
+.margin {
+  font-size: 64px;
+  line-height: 1.1;
+  font-weight: 600;
+  letter-spacing: -0.02em;
+  white-space: nowrap;
+}
+.margin.fail {
+  color: var(--rust);
+}
+.says {
+  font-size: 18px;
+}
+.says .soft {
+  font-size: 15px;
+}
+.others button {
+  margin-right: 14px;
+  font-size: inherit;
+}
+.lower {
+  display: grid;
+  grid-template-columns: minmax(0, 1.7fr) minmax(0, 1fr);
+  gap: 34px;
+  margin-top: 10px;
+}
+.findings {
+  list-style: none;
+  padding: 0;
+  margin: 0 0 12px;
+}
+.findings li {
+  border-left: 3px solid var(--amber);
+  padding: 2px 10px;
+  margin-bottom: 6px;
+  font-size: 15px;
+}
+</style>

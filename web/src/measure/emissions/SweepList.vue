@@ -1,0 +1,43 @@
+<script setup lang="ts">
+import type { Schemas } from '../../shared/server'
+import { megahertz } from '../../shared/figures'
+import StandingWords, { type Standing } from '../../shared/StandingWords.vue'
+
+defineProps<{ sweeps: Schemas['EmissionsSweepView'][] }>()
+const emit = defineEmits<{ say: [id: string, standing: Standing, reason: string] }>()
+</script>
+
+<template>
+  <div>
+    <h3>Sweeps of this band and level</h3>
+    <div v-for="s in sweeps" :key="s.id" class="sweep" :class="s.standing">
+      <b>{{ s.name }}</b> <span v-if="s.standing !== 'in-force'">{{ s.standing }}: {{ s.standing_reason }}</span>
+      <p class="soft">
+        {{ megahertz(s.start_hz) }} to {{ megahertz(s.stop_hz) }}, {{ s.points.toLocaleString('en-GB') }} points, {{ s.rbw_hz > 0 ? `${megahertz(s.rbw_hz)} bandwidth` : 'bandwidth not told' }}, {{ s.detector ? `${s.detector} detector` : 'detector not told' }}, {{ s.hold ? `${s.hold} hold` : 'hold not told' }}, {{ s.modulated ? `${s.modulated} carrier` : 'bare or modulated not told' }}; {{ s.through.name
+        }}<template v-if="s.through.applied_offset_db">; the instrument added {{ s.through.applied_offset_db }} dB</template>
+      </p>
+      <p v-if="s.void" class="danger">{{ s.void }}</p>
+      <p class="soft">Read: {{ s.taken }}. <a :href="`/api/v1/measurements/${s.id}/file`">the file as it came</a></p>
+      <StandingWords :key="s.standing" :standing="s.standing" doubt @say="(standing, reason) => emit('say', s.id, standing, reason)" />
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.sweep {
+  border-top: 1px solid var(--hair);
+  padding: 6px 0;
+  font-size: 15px;
+}
+.sweep p {
+  font-size: 14px;
+  margin: 2px 0;
+}
+.struck b {
+  text-decoration: line-through;
+}
+.suspect b {
+  text-decoration: underline wavy;
+  text-underline-offset: 4px;
+}
+</style>

@@ -1,0 +1,50 @@
+<script setup lang="ts">
+import type { Reading, Waiting } from '../../shared/server'
+import { megahertz, watts } from '../../shared/figures'
+import StandingWords, { type Standing } from '../../shared/StandingWords.vue'
+
+defineProps<{ readings: Reading[]; waiting: Waiting[] }>()
+const emit = defineEmits<{ say: [id: string, standing: Standing, reason: string] }>()
+</script>
+
+<template>
+  <div class="log">
+    <h3>Readings of this band and level</h3>
+    <p v-for="w in waiting" :key="w.id" class="soft" data-waiting><span class="mono">{{ w.label }}</span> {{ w.state === 'refused' ? 'not taken' : 'on its way' }}</p>
+    <p v-if="readings.length === 0" class="soft">None yet. Type what the meter shows; several at once are averaged.</p>
+    <ol reversed>
+      <li v-for="r in [...readings].reverse()" :key="r.id" :class="{ out: !r.counts }">
+        <b>{{ r.result ? watts(r.result.at_connector_w) : r.peak ? `${watts(r.peak.at_connector_w)} peak` : 'void' }}</b> <span class="mono">{{ r.text }}</span>
+        <p class="soft">{{ r.through.name }}<template v-if="r.outside">; {{ megahertz(r.frequency_hz) }}, outside the band claimed</template><template v-if="!r.counts">; {{ r.why_not }}</template></p>
+        <p v-if="r.standing === 'explained'" class="soft">explained: {{ r.standing_reason }}</p>
+        <StandingWords :key="r.standing" :standing="r.standing" :contradicts="r.doubts.some((d) => d.code === 'contradicts')" @say="(standing, reason) => emit('say', r.id, standing, reason)" />
+      </li>
+    </ol>
+  </div>
+</template>
+
+<style scoped>
+.log {
+  border-top: 1px solid var(--hair);
+  margin-top: 12px;
+  padding-top: 8px;
+  max-height: 320px;
+  overflow: auto;
+}
+ol {
+  padding-left: 22px;
+  margin: 4px 0;
+}
+p {
+  margin: 0;
+  font-size: 14px;
+}
+.mono {
+  font-size: 13px;
+}
+.out b,
+.out .mono {
+  text-decoration: line-through;
+  color: var(--soft);
+}
+</style>
