@@ -1,7 +1,9 @@
 package httpapi
 
 import (
+	"bytes"
 	"context"
+	"encoding/csv"
 	"encoding/json"
 	"errors"
 	"io"
@@ -15,6 +17,7 @@ import (
 	"github.com/labstack/echo/v5"
 
 	"talloak/app"
+	"talloak/core/board"
 	"talloak/core/measure"
 	"talloak/core/problem"
 	"talloak/core/record"
@@ -86,6 +89,11 @@ func (s *Server) registerKinds(api huma.API, e *echo.Echo) {
 			return raw(r.Room(kind).Ruling(record.Keyed{Band: in.Band, Level: in.Level, Mode: record.Mode(in.Mode), FrequencyHz: in.FrequencyHz}))
 		})
 		answers(http.MethodGet, at+"/ruling", "200", schemas.Schema(reflect.TypeOf(about.Ruling), true, "Ruling"))
+		if !about.Always {
+			get(api, tag, "export-"+about.Name, at+"/export", "The tables an edition has of this kind, as CSV", func(ctx context.Context, in *IDPath) (*download, error) {
+				return s.exportKind(ctx, in.ID, kind)
+			})
+		}
 		if about.WithFile {
 			s.registerFile(api, e, kind, at, view)
 			continue
@@ -230,6 +238,23 @@ func readFile(r *http.Request) ([]byte, error) {
 		err = tooLarge
 	}
 	return out, err
+}
+
+// exportKind writes what an edition tells of a kind in tables as CSV.
+func (s *Server) exportKind(ctx context.Context, id string, kind measure.Kind) (*download, error) {
+	r, err := s.app.Open(ctx, id, store.WithoutTraces, nil)
+	if err != nil {
+		return nil, err
+	}
+	about, b := kind.About(), board.Of(r, false)
+	var out bytes.Buffer
+	w := csv.NewWriter(&out)
+	for _, section := range r.Room(kind).Sections(b.Boxes(about.Name)) {
+		if err := w.WriteAll(append([][]string{section.Columns}, section.Rows...)); err != nil {
+			return nil, err
+		}
+	}
+	return &download{"text/csv; charset=utf-8", attachment(r.Title() + ", " + about.Name + ".csv"), pagePolicy, out.Bytes()}, nil
 }
 
 type standingSaid struct {

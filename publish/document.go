@@ -34,15 +34,14 @@ type Document struct {
 	Kit       []string            `json:"kit"`
 	Cautions  []string            `json:"cautions"`
 	Others    []OtherKind         `json:"others,omitempty"` // measured beside power and emissions
-
-	sections []measure.Section
 }
 
 // OtherKind is what was taken of a kind that an edition has no place of its own for.
 type OtherKind struct {
-	Kind         string `json:"kind"`
-	Title        string `json:"title"`
-	Measurements any    `json:"measurements"`
+	Kind         string            `json:"kind"`
+	Title        string            `json:"title"`
+	Measurements any               `json:"measurements"`
+	Sections     []measure.Section `json:"sections"`
 }
 
 // format names the shape of a Document.
@@ -86,9 +85,8 @@ func assemble(r *measure.Review, number int, at time.Time) Document {
 	}
 	for _, kind := range board.Kinds(r) {
 		about, room := kind.About(), r.Room(kind)
-		out.sections = append(out.sections, room.Sections(b.Boxes(about.Name))...)
 		if !about.Always {
-			out.Others = append(out.Others, OtherKind{about.Name, about.Title, room.List()})
+			out.Others = append(out.Others, OtherKind{about.Name, about.Title, room.List(), room.Sections(b.Boxes(about.Name))})
 		}
 	}
 	out.Kit = kitLines(board.Ways(r, &b))

@@ -13,14 +13,7 @@ import (
 	"talloak/core/wiring"
 )
 
-// spoken is how a verdict is shown.
-func spoken(v decision.Verdict) string {
-	return map[decision.Verdict]string{
-		decision.Pass: "passes", decision.Fail: "fails", decision.Inconclusive: "too close to call",
-		decision.NotCovered: "not covered", decision.NoLimit: "no limit", decision.Void: "void",
-		decision.SoFar: "passes so far", decision.NotExamined: "not examined", decision.NotGoverned: "not governed by this book", decision.NoClaim: "nothing claimed",
-	}[v]
-}
+func spoken(v decision.Verdict) string { return v.Spoken() }
 
 // spokenOfMany is how a verdict is shown of emissions, which are many.
 func spokenOfMany(v decision.Verdict) string {

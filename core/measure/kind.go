@@ -2,6 +2,7 @@ package measure
 
 import (
 	"encoding/json"
+	"slices"
 
 	"talloak/core/claims"
 	"talloak/core/decision"
@@ -126,13 +127,15 @@ type Field struct {
 // Section is a part of an edition's page, and a table of its export: a heading, lines of
 // text and rows under their columns. Numbers are columns set to the right.
 type Section struct {
-	Title   string
-	Verdict decision.Verdict // its shape; empty for none
-	Lines   []string
-	Columns []string
-	Numbers []int
-	Rows    [][]string
+	Title   string     `json:"title"`
+	Lines   []string   `json:"lines"`
+	Columns []string   `json:"columns"`
+	Numbers []int      `json:"numbers"`
+	Rows    [][]string `json:"rows"`
 }
+
+// Right tells whether a column is set to the right.
+func (s Section) Right(column int) bool { return slices.Contains(s.Numbers, column) }
 
 // ClaimReader is a kind that reads claims of its own. Is tells whether the line is meant
 // for it at all; said is what was read, in words.

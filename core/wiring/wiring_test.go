@@ -139,3 +139,18 @@ func TestDialIn(t *testing.T) {
 		}
 	}
 }
+
+// TestNothingIsKeyedIntoAGenerator: a path that ends in one is for a receiver, and in
+// danger whatever is keyed; and none is offered where a load is wanted.
+func TestNothingIsKeyedIntoAGenerator(t *testing.T) {
+	book, _ := rulebooks.Find("us-amateur")
+	generator := kit.Typical(kit.SignalGenerator)
+	through := record.Through{Name: "generator", Kit: []record.KitCopy{analyzerPath.Kit[0], {ID: "g", Name: "generator", Spec: generator}}}
+	w, err := Wire(Wiring{Through: &through, Carrier: 146e6, Levels: []dc.Level{{Name: "Low", W: 0.001}}, Mode: rulebook.FM, Book: book})
+	if err != nil || w.Safe || w.Purpose != ForReceive || !slices.ContainsFunc(w.Problems, func(f path.Finding) bool { return f.Code == "generator" && f.Severity == path.Danger }) {
+		t.Errorf("safe %v for %s: %+v %v", w.Safe, w.Purpose, w.Problems, err)
+	}
+	if got := Candidates([]record.Item{{ID: "g", Spec: generator}, {ID: "l", Spec: kit.Typical(kit.Load)}}, &record.Through{}); len(got) != 1 || got[0].Item != "l" {
+		t.Errorf("%+v", got)
+	}
+}

@@ -72,7 +72,7 @@ watch(() => route.path, () => void nextTick(() => setTimeout(() => { if (documen
 <style scoped>
 .book {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 142px;
+  grid-template-columns: minmax(0, 1fr) 156px;
   min-height: 100vh;
 }
 .leaf {

@@ -330,6 +330,11 @@ const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
   color: var(--ink);
   padding: 2px 0;
 }
+.entry input:focus-visible {
+  outline: none;
+  border-bottom-width: 4px;
+  margin-bottom: -2px;
+}
 .entry input::placeholder {
   color: var(--soft);
   opacity: 0.55;
