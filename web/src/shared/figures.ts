@@ -15,6 +15,8 @@ function significant(v: number): string {
   return v.toFixed(Math.min(decimals, 12))
 }
 
+export const microvolts = (uv: number) => `${significant(uv)} µV`
+
 /** A claimed power, which may be none. */
 export function claimed(c: { claimed_w: number; pep: boolean }): string {
   return c.claimed_w > 0 ? `${c.claimed_w} W${c.pep ? ' PEP' : ''}` : 'no claim'
