@@ -44,6 +44,9 @@ func TestScreenshots(t *testing.T) {
 	view("bench-meters", "/bench/meters", ".past", c.SendKeys(c.CSS("[name=row-0-name]"), "old handheld, high"), c.SendKeys(c.CSS("[name=row-0-0]"), "4.71 4.8"), c.SendKeys(c.CSS("[name=row-0-1]"), "4.55"),
 		c.SendKeys(c.CSS("[name=row-1-name]"), "mobile, low"), c.SendKeys(c.CSS("[name=row-1-0]"), "9.9"), c.SendKeys(c.CSS("[name=row-1-1]"), "9.62"), c.WaitVisible(c.CSS(".sheet .offset")))
 	view("bench-danger", "/bench/paths", ".row .part", c.Click(c.CSS("nav[aria-label='Kept paths'] a:nth-of-type(3)")), c.Focus(c.CSS(".row .part:nth-of-type(2)")), c.KeyEvent(kb.Delete), c.WaitVisible(c.CSS(".cures")))
+	b.generatorPath()
+	view("sensitivity", larkrise+"/radio", "[name=claim-2]", c.SendKeys(c.CSS("[name=claim-2]"), "2m sensitivity 0.25uV"), c.WaitVisible(c.CSS(".claim:nth-of-type(3) .echo")), c.Click(c.CSS(".tab[href$=sensitivity]")), c.WaitVisible(c.CSS("[name=entry]")),
+		c.SendKeys(c.CSS("[name=entry]"), "1.9uV ? by the bench"+kb.Enter), c.WaitVisible(c.CSS(".log li")), c.SendKeys(c.CSS("[name=entry]"), "2.2uV"), c.WaitVisible(c.CSS(".result:not(.idle)")))
 	view("rule-books", "/rule-books", "article")
 	edition, err := c.Run(b.ctx, c.Evaluate[string](`fetch('/api/v1`+quillon+`/publish').then(r => r.json()).then(p => p.editions[0].id)`, c.EvalAwaitPromise))
 	if err != nil {

@@ -6,6 +6,7 @@ import (
 	"talloak/core/measure"
 	"talloak/core/measure/emissions"
 	"talloak/core/measure/power"
+	"talloak/core/measure/sensitivity"
 )
 
 // All lists every kind.
@@ -13,5 +14,6 @@ func All() []measure.Kind {
 	return []measure.Kind{
 		power.Kind{},
 		emissions.Kind{},
+		sensitivity.New(),
 	}
 }

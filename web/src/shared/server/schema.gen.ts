@@ -724,6 +724,75 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/reviews/{id}/measure/sensitivity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All of this kind in a review, worked out, in the order taken */
+        get: operations["list-sensitivity"];
+        put?: never;
+        /** Keep one under an id made by the client; 409 when the path was changed since it was seen */
+        post: operations["add-sensitivity"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/sensitivity/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The tables an edition has of this kind, as CSV */
+        get: operations["export-sensitivity"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/sensitivity/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Work one out without keeping it */
+        post: operations["preview-sensitivity"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/sensitivity/ruling": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What stands for a box at a frequency, to be looked at */
+        get: operations["get-sensitivity-ruling"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reviews/{id}/preview": {
         parameters: {
             query?: never;
@@ -2348,6 +2417,40 @@ export interface components {
             /** Format: double */
             relative_db?: number;
         };
+        SensitivityDraft: {
+            by: string;
+            emf?: boolean;
+            text: string;
+            width: string;
+        };
+        SensitivityMeasured: {
+            band: string;
+            by: string;
+            /** Format: double */
+            claimed_uv: number | null;
+            counts: boolean;
+            emf: boolean;
+            /** Format: double */
+            frequency_hz: number;
+            generator: string;
+            id: string;
+            level: string;
+            /** Format: double */
+            loss_db: number | null;
+            mode: string;
+            outside: boolean;
+            remark: string;
+            result: components["schemas"]["SensitivityResult"];
+            standing: string;
+            standing_reason: string;
+            /** Format: date-time */
+            taken_at: string;
+            text: string;
+            through: components["schemas"]["RecordThrough"];
+            void: boolean;
+            why_not: string;
+            width: string;
+        };
         SensitivityResult: {
             /** Format: double */
             at_connector_dbm: number | null;
@@ -2362,6 +2465,15 @@ export interface components {
             /** Format: double */
             s_units: number | null;
             verdict: string | null;
+        };
+        SensitivityRuling: {
+            by_ear: components["schemas"]["SensitivityMeasured"];
+            frequencies_hz: number[];
+            /** Format: int64 */
+            of: number;
+            standing: components["schemas"]["SensitivityMeasured"][];
+            verdict: string;
+            why: string;
         };
         SensitivitySINAD: {
             /** Format: double */
@@ -4347,6 +4459,202 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PowerRuling"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-sensitivity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SensitivityMeasured"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-sensitivity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    band: string;
+                    draft: components["schemas"]["SensitivityDraft"];
+                    /** Format: double */
+                    frequency_hz: number;
+                    /** Format: uuid */
+                    id: string;
+                    level: string;
+                    /** @enum {string} */
+                    mode: "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
+                    /** Format: uuid */
+                    path_id: string;
+                    wiring?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SensitivityMeasured"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "export-sensitivity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "preview-sensitivity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    band: string;
+                    draft: components["schemas"]["SensitivityDraft"];
+                    /** Format: double */
+                    frequency_hz: number;
+                    level: string;
+                    /** @enum {string} */
+                    mode: "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
+                    /** Format: uuid */
+                    path_id: string;
+                    wiring?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SensitivityMeasured"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-sensitivity-ruling": {
+        parameters: {
+            query: {
+                band: string;
+                level?: string;
+                mode?: "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
+                /** @description One of those measured; without it the worst stands for the box */
+                frequency_hz?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SensitivityRuling"];
                 };
             };
             /** @description Error */
