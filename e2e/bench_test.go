@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 
@@ -314,4 +315,29 @@ func BenchmarkStaircaseInBrowser(b *testing.B) {
 		total += eval[float64](tab, turn)
 	}
 	b.ReportMetric(total/float64(b.N), "ms/change")
+}
+
+// BenchmarkFigureInBrowser is what a person sees after the key that completed a figure:
+// from the key to the power on the screen, the 95th of 100.
+func BenchmarkFigureInBrowser(b *testing.B) {
+	base := serve(b, true)
+	tab := open(b)
+	tab.keyUp(base)
+	const turn = `(async () => {
+		const line = document.querySelector('[name=entry]'), figure = () => document.querySelector('[data-testid=power]').textContent
+		const type = (text) => { line.value = text; line.dispatchEvent(new Event('input')) }
+		const wait = (before) => new Promise((done) => { const look = () => (figure() === before ? setTimeout(look) : done()); look() })
+		if (!line.value) { type('4.7'); await wait('') }
+		const before = figure(), start = performance.now()
+		type(line.value.startsWith('4.7') ? '3.91' : '4.72')
+		await wait(before)
+		return performance.now() - start
+	})()`
+	var took []float64
+	for b.Loop() {
+		took = append(took, eval[float64](tab, turn))
+	}
+	slices.Sort(took)
+	b.ReportMetric(took[len(took)/2], "ms/median")
+	b.ReportMetric(took[len(took)*95/100], "ms/p95")
 }

@@ -12,7 +12,6 @@ import (
 	"strings"
 	"testing"
 	"testing/fstest"
-	"time"
 
 	"github.com/google/uuid"
 
@@ -466,22 +465,6 @@ func TestPreviewWritesNothing(t *testing.T) {
 	if n := c.taken(r.ID, "power"); n != 1 {
 		t.Errorf("%d readings", n)
 	}
-}
-
-// BenchmarkLogReading is what a person waits for after Enter.
-func BenchmarkLogReading(b *testing.B) {
-	c, s := serve(b)
-	power, _ := bench(b, s)
-	r := c.begin()
-	var took []time.Duration
-	for b.Loop() {
-		keyUp := map[string]any{"id": uuid.NewString(), "band": "2m", "level": "High", "mode": "FM", "frequency_hz": 146.52e6, "draft": map[string]string{"text": "4.9 5 5.1 h"}, "path_id": power}
-		start := time.Now()
-		c.ok("POST", "/api/v1/reviews/"+r.ID+"/measure/power", keyUp, nil)
-		took = append(took, time.Since(start))
-	}
-	slices.Sort(took)
-	b.ReportMetric(float64(took[len(took)/2].Microseconds())/1000, "ms/median")
 }
 
 // TestASweepIsTakenAsItWas: nothing is preset, the file's own bandwidth wins over the

@@ -10,7 +10,9 @@ import (
 	"net/http"
 	"net/url"
 	"reflect"
+	"runtime/debug"
 	"strconv"
+	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/google/uuid"
@@ -166,6 +168,9 @@ func (s *Server) registerFile(api huma.API, e *echo.Echo, kind measure.Kind, at 
 	})
 	e.POST("/api/v1/reviews/:id/measure/"+about.Name, func(c *echo.Context) error {
 		take, err := fileTake(c, about.Name)
+		if err == nil && len(take.File.Content) > giveBackFrom {
+			time.AfterFunc(2*time.Second, giveBack) // when this has been answered
+		}
 		var out any
 		if err == nil {
 			out, err = s.app.Measure(c.Request().Context(), *take)
@@ -181,6 +186,16 @@ func (s *Server) registerFile(api huma.API, e *echo.Echo, kind measure.Kind, at 
 		return c.JSON(http.StatusCreated, out)
 	})
 }
+
+// giveBack gives back what is not used any more; pools let go at the second collection.
+func giveBack() {
+	debug.FreeOSMemory()
+	debug.FreeOSMemory()
+}
+
+// giveBackFrom is the size in bytes from which on the memory a file took is given back to
+// the machine, rather than kept for the next.
+const giveBackFrom = 8 << 20
 
 // maxFile is the largest file that is read.
 const maxFile = 64 << 20

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"compress/gzip"
 	"context"
+	"database/sql"
 	"encoding/json"
 	"errors"
 	"io"
@@ -30,30 +31,8 @@ func (s *Store) Facts(ctx context.Context, reviewID string, traces Traces) (reco
 
 func readFacts(db *gorm.DB, reviewID string, traces Traces) (out record.Facts, err error) {
 	db = db.Where("review_id = ?", reviewID).Order("seq").Session(&gorm.Session{})
-	var rows []measurementRow
-	query := db
-	if traces == WithoutTraces {
-		query = db.Omit("blob")
-	}
-	if err := query.Find(&rows).Error; err != nil {
+	if out.Measurements, err = readMeasurements(db, traces); err != nil {
 		return out, err
-	}
-	throughs := map[string]*record.Through{}
-	for i := range rows {
-		r := &rows[i]
-		through := throughs[string(r.Through)]
-		if through == nil {
-			through = &record.Through{}
-			if err := json.Unmarshal(r.Through, through); err != nil {
-				return out, err
-			}
-			throughs[string(r.Through)] = through
-		}
-		out.Measurements = append(out.Measurements, record.Measurement{
-			ID: r.ID, Kind: r.Kind, ReviewID: r.ReviewID, TakenAt: r.TakenAt, Format: r.Format,
-			Keyed:   record.Keyed{Band: r.Band, Level: r.Level, Mode: record.Mode(r.Mode), FrequencyHz: r.FrequencyHz},
-			Through: through, Payload: r.Payload, Blob: r.Blob,
-		})
 	}
 	var said []standingRow
 	if err := db.Find(&said).Error; err != nil {
@@ -63,6 +42,36 @@ func readFacts(db *gorm.DB, reviewID string, traces Traces) (out record.Facts, e
 		out.Standings = append(out.Standings, said[i].fact())
 	}
 	return out, nil
+}
+
+// readMeasurements scans row by row: a review may have thousands.
+func readMeasurements(db *gorm.DB, traces Traces) (out []record.Measurement, err error) {
+	blob := "blob"
+	if traces == WithoutTraces {
+		blob = "NULL::bytea"
+	}
+	rows, err := db.Model(&measurementRow{}).Select("id, kind, review_id, taken_at, format, band, level, mode, frequency_hz, payload, through, " + blob).Rows()
+	if err != nil {
+		return nil, err
+	}
+	defer func() { err = errors.Join(err, rows.Close()) }()
+	throughs := map[string]*record.Through{}
+	var raw sql.RawBytes
+	for rows.Next() {
+		m := record.Measurement{}
+		if err := rows.Scan(&m.ID, &m.Kind, &m.ReviewID, &m.TakenAt, &m.Format, &m.Band, &m.Level, &m.Mode, &m.FrequencyHz, &m.Payload, &raw, &m.Blob); err != nil {
+			return nil, err
+		}
+		if m.Through = throughs[string(raw)]; m.Through == nil {
+			m.Through = &record.Through{}
+			if err := json.Unmarshal(raw, m.Through); err != nil {
+				return nil, err
+			}
+			throughs[string(raw)] = m.Through
+		}
+		out = append(out, m)
+	}
+	return out, rows.Err()
 }
 
 // AddMeasurement writes a measurement, with the file it was read from where there is

@@ -23,7 +23,7 @@ type Candidate struct {
 
 // Question is what pads are asked for: the highest power that can be keyed, the
 // parts in front of and behind the pads, the last an analyzer, and the limits to
-// see under at the carrier's multiples.
+// see under at the carrier's Multiples.
 type Question struct {
 	Stress  path.Stress // its frequencies are not used
 	Carrier units.Hertz
@@ -59,7 +59,8 @@ type Choice struct {
 }
 
 // Multiples of the carrier are looked at up to this one.
-const multiples = 10
+// Multiples is how many multiples of the carrier are looked at, the carrier among them.
+const Multiples = 10
 
 // The room a choice should leave, in dB: to damage, as the staircase cautions;
 // and of self-made products under the limit, so that a real one near the limit is
@@ -269,7 +270,7 @@ func (c *Choice) hold(margin *float64, wanted int, words string) {
 // see holds the lowest visible level under the limit at each multiple.
 func (q *Question) see(c *Choice, p *path.Path) {
 	unseen := 0
-	for n := 2; n <= multiples; n++ {
+	for n := 2; n <= Multiples; n++ {
 		f := units.Hertz(n) * q.Carrier
 		limit := q.Limits.At(f)
 		if limit.LimitDBm == nil {

@@ -32,7 +32,7 @@ const (
 // SM.329, from memory: 10 kHz below 30 MHz, 100 kHz from there to 1 GHz), but no
 // wider a one than the floor was noted at.
 func SweepFor(a *path.Element, carrier units.Hertz) Sweep {
-	out := Sweep{Start: min(30e6, carrier/2), Stop: upTo10MHz(multiples*carrier + carrier/10), Floor: FloorHolds}
+	out := Sweep{Start: min(30e6, carrier/2), Stop: upTo10MHz(Multiples*carrier + carrier/10), Floor: FloorHolds}
 	wanted := units.Hertz(100e3)
 	if carrier < 30e6 {
 		wanted = 10e3

@@ -42,6 +42,17 @@ func Contradict(a, b Held) bool {
 	return math.Abs(a.W-b.W) > math.Hypot((a.HighW-a.LowW)/2, (b.HighW-b.LowW)/2)
 }
 
+// Agree tells at once that none of the readings contradicts another: they lie nearer to
+// each other than any of them is certain. False leaves it open.
+func Agree(all []Held) bool {
+	lowest, highest, half := math.Inf(1), math.Inf(-1), math.Inf(1)
+	for i := range all {
+		lowest, highest = min(lowest, all[i].W), max(highest, all[i].W)
+		half = min(half, (all[i].HighW-all[i].LowW)/2)
+	}
+	return highest-lowest <= half
+}
+
 // Standing is what stands of several readings, whatever their order. Stands is the
 // one furthest on the wrong side of its claim, the lowest where nothing is claimed;
 // -1 where there is none. Doubted are those that contradict another: while there are
@@ -56,7 +67,7 @@ type Standing struct {
 func Stand(all []Held) Standing {
 	out := Standing{Stands: -1, Doubted: make([]bool, len(all)), Verdict: decision.NoClaim}
 	contradicted := false
-	for i := range all {
+	for i := 0; i < len(all) && !Agree(all); i++ {
 		for k := range all {
 			if i != k && Contradict(all[i], all[k]) {
 				out.Doubted[i], contradicted = true, true

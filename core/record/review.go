@@ -67,6 +67,9 @@ type Keyed struct {
 	FrequencyHz float64 `json:"frequency_hz"`
 }
 
+// Box is the band, level and mode alone.
+func (k Keyed) Box() Keyed { return Keyed{Band: k.Band, Level: k.Level, Mode: k.Mode} }
+
 // SameBox tells whether both are of one band, level and mode.
 func (k Keyed) SameBox(o Keyed) bool {
 	return k.Band == o.Band && k.Level == o.Level && k.Mode == o.Mode

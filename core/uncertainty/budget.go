@@ -3,6 +3,7 @@ package uncertainty
 import (
 	"fmt"
 	"math"
+	"sync"
 
 	"gonum.org/v1/gonum/stat/distuv"
 
@@ -71,10 +72,16 @@ type Scatter struct {
 // Pool puts estimates of one scatter together: the root of the mean of their
 // squares, weighted by degrees of freedom (JCGM 100, 4.2.4 and H.3.6, pooled
 // estimates of variance). None, or none with a degree of freedom, give none.
-func Pool(estimates ...Scatter) Scatter {
+func Pool(estimates ...Scatter) Scatter { return PoolWithout(-1, estimates) }
+
+// PoolWithout is Pool without the estimate at one place; -1 leaves none out.
+func PoolWithout(without int, estimates []Scatter) Scatter {
 	var out Scatter
 	sum := 0.0
-	for _, e := range estimates {
+	for i, e := range estimates {
+		if i == without {
+			continue
+		}
 		sum += float64(e.Degrees) * e.S * e.S
 		out.Degrees += e.Degrees
 	}
@@ -96,8 +103,16 @@ func Repeats(s Scatter, n int) Line {
 // T95 is the two-sided 95 % point of Student's t for the given degrees of
 // freedom, 1 or more.
 func T95(degrees int) float64 {
-	return distuv.StudentsT{Mu: 0, Sigma: 1, Nu: float64(degrees)}.Quantile(0.975)
+	if known, ok := t95.Load(degrees); ok {
+		return known.(float64)
+	}
+	t := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: float64(degrees)}.Quantile(0.975)
+	t95.Store(degrees, t)
+	return t
 }
+
+// t95 holds what was worked out before: a review asks for the same ones all the time.
+var t95 sync.Map
 
 // Standard is the combined standard uncertainty relative to power: the root
 // sum of squares of the lines.

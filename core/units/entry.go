@@ -35,6 +35,9 @@ var (
 	programmed    = regexp.MustCompile(`^p[1-9]$`)
 )
 
+// separators part readings like blanks.
+var separators = strings.NewReplacer(";", " ", ", ", " ")
+
 // levels are the words for the level shown on a radio, with what each is kept as.
 var levels = map[string]string{
 	"h": "h", "hi": "h", "high": "h", "m": "m", "mid": "m", "med": "m", "l": "l", "lo": "l", "low": "l",
@@ -85,7 +88,7 @@ func ParseEntryIn(text, unit string) (Entry, error) {
 		p.out.Remark = &remark
 	}
 	p.out.Readings = []Typed{}
-	p.words = strings.Fields(strings.NewReplacer(";", " ", ", ", " ").Replace(head + " "))
+	p.words = strings.Fields(separators.Replace(head + " "))
 	for p.at < len(p.words) && p.err == nil {
 		p.next()
 	}
@@ -151,7 +154,7 @@ func (p *entryParser) fail(format string, args ...any) {
 
 func (p *entryParser) next() {
 	word := p.words[p.at]
-	if leadingNumber.MatchString(word) {
+	if beginsNumber(word) {
 		p.number()
 		return
 	}
@@ -234,7 +237,7 @@ func (p *entryParser) number() {
 
 // value reads the number at hand and its unit, attached or as the next word.
 func (p *entryParser) value(behind string) (v float64, suffix string, ok bool) {
-	if p.at >= len(p.words) || !leadingNumber.MatchString(p.words[p.at]) {
+	if p.at >= len(p.words) || !beginsNumber(p.words[p.at]) {
 		p.fail("%s needs a number behind it", behind)
 		return 0, "", false
 	}
@@ -261,7 +264,21 @@ func (p *entryParser) value(behind string) (v float64, suffix string, ok bool) {
 	return v, suffix, true
 }
 
+// beginsNumber tells whether a word begins with a number, mostly by its first character.
+func beginsNumber(word string) bool {
+	switch c := word[0]; {
+	case c >= '0' && c <= '9':
+		return true
+	case c == '+' || c == '-' || c == '.' || c == ',':
+		return leadingNumber.MatchString(word)
+	}
+	return false
+}
+
 func isUnitWord(word string) bool {
+	if beginsNumber(word) {
+		return false
+	}
 	if _, ok := parseEntryUnit(word); ok {
 		return true
 	}

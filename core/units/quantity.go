@@ -35,8 +35,13 @@ func ParseUnit(s string) (Unit, bool) {
 	return "", false
 }
 
+var micros = strings.NewReplacer("µ", "u", "μ", "u")
+
 func plainMicro(s string) string {
-	return strings.NewReplacer("µ", "u", "μ", "u").Replace(s)
+	if !strings.ContainsAny(s, "µμ") {
+		return s
+	}
+	return micros.Replace(s)
 }
 
 // Logarithmic tells whether the unit is a level in dB.

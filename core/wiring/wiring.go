@@ -80,7 +80,7 @@ type MeasuredRun struct {
 }
 
 // Multiples is how many multiples of the carrier are looked at, the carrier among them.
-const Multiples = 10
+const Multiples = advise.Multiples
 
 // Ten seconds are enough for a reading, and twice that lets a handheld cool (common
 // practice, no source); less where a part takes the power for less.

@@ -51,11 +51,15 @@ type Reading struct {
 // kept as, empty for a new one. Errors are *problem.Error on "text", "frequency_hz"
 // or "path_id".
 func (d *Room) Preview(k record.Keyed, text string, through *record.Through, id string) (Reading, error) {
-	out := Reading{Keyed: k, Text: text, Through: through, Standing: record.InForce, Counts: true, Doubts: noDoubts()}
-	entry, err := units.ParseEntry(text)
-	if err != nil {
-		return out, err
+	return d.work(k, readLine(text), through, id)
+}
+
+func (d *Room) work(k record.Keyed, l line, through *record.Through, id string) (Reading, error) {
+	out := Reading{Keyed: k, Text: l.text, Through: through, Standing: record.InForce, Counts: true, Doubts: noDoubts()}
+	if l.err != nil {
+		return out, l.err
 	}
+	entry := l.entry
 	out.Entry = entry
 	if entry.FrequencyHz != nil {
 		out.FrequencyHz = *entry.FrequencyHz

@@ -2,8 +2,10 @@ package power
 
 import (
 	"encoding/json"
+	"runtime"
 	"slices"
 	"strings"
+	"sync"
 
 	"talloak/core/claims"
 	"talloak/core/decision"
@@ -50,13 +52,10 @@ func (Kind) About() measure.About {
 type Room struct {
 	review   *measure.Review
 	readings []Reading
-	scatters map[string][]scatter // of the repeats of readings that stand, by their meter
+	scatters map[string][]uncertainty.Scatter // of the repeats of readings that stand, by their meter
+	own      map[string]int                   // where among them that of a reading is
 	meters   map[*record.Through]compiled
-}
-
-type scatter struct {
-	reading string
-	uncertainty.Scatter
+	boxes    map[record.Keyed]*box
 }
 
 // compiled is a path up to its meter, worked out once for all readings through it.
@@ -71,22 +70,27 @@ func Of(r *measure.Review) *Room { return r.Room(Kind{}).(*Room) }
 
 // Open implements measure.Kind.
 func (Kind) Open(r *measure.Review) measure.Room {
-	d := &Room{review: r, scatters: map[string][]scatter{}, meters: map[*record.Through]compiled{}}
+	d := &Room{review: r, scatters: map[string][]uncertainty.Scatter{}, own: map[string]int{}, meters: map[*record.Through]compiled{}}
 	rows := r.Of(Name)
-	drafts := make([]Draft, len(rows))
-	for i, row := range rows {
-		if err := json.Unmarshal(row.Payload, &drafts[i]); err != nil {
-			continue // its text stays empty: the reading is void, with the reason
+	lines := make([]line, len(rows))
+	shared(len(rows), func(i int) {
+		var in Draft
+		if err := json.Unmarshal(rows[i].Payload, &in); err != nil {
+			in.Text = "" // the reading is void, with the reason
 		}
-		if s, ok := scatterOf(drafts[i].Text); ok && r.Stands(row.ID) {
+		lines[i] = readLine(in.Text)
+	})
+	for i, row := range rows {
+		_, _, _ = d.meterOf(row.Through)
+		if s, ok := lines[i].scatter(); ok && r.Stands(row.ID) {
 			meter := wiring.MeterID(row.Through)
-			d.scatters[meter] = append(d.scatters[meter], scatter{row.ID, s})
+			d.own[row.ID] = len(d.scatters[meter])
+			d.scatters[meter] = append(d.scatters[meter], s)
 		}
 	}
 	d.readings = make([]Reading, len(rows))
-	for i, row := range rows {
-		d.readings[i] = d.reading(row, drafts[i].Text)
-	}
+	shared(len(rows), func(i int) { d.readings[i] = d.reading(rows[i], lines[i]) })
+	d.boxes = d.byBox()
 	d.doubtLevels()
 	for i := range d.readings {
 		d.readings[i].Doubts = append(d.readings[i].Doubts, d.Contradictions(&d.readings[i])...)
@@ -94,8 +98,66 @@ func (Kind) Open(r *measure.Review) measure.Room {
 	return d
 }
 
-func (d *Room) reading(row *record.Measurement, text string) Reading {
-	r, err := d.Preview(row.Keyed, text, row.Through, row.ID)
+// shared does something for each of n, by all processors where there are many.
+func shared(n int, do func(i int)) {
+	workers := runtime.GOMAXPROCS(0)
+	if n < 64 || workers == 1 {
+		workers = 1
+	}
+	var all sync.WaitGroup
+	for w := range workers {
+		all.Go(func() {
+			for i := w; i < n; i += workers {
+				do(i)
+			}
+		})
+	}
+	all.Wait()
+}
+
+// line is a typed line, read once.
+type line struct {
+	text  string
+	entry units.Entry
+	err   error
+}
+
+func readLine(text string) line {
+	entry, err := units.ParseEntry(text)
+	return line{text, entry, err}
+}
+
+// box is the readings of a box that count for its claim.
+type box struct {
+	counting []*Reading
+	held     []claims.Held
+	agree    bool // none contradicts another
+	ruling   *Ruling
+}
+
+func (d *Room) byBox() map[record.Keyed]*box {
+	out := map[record.Keyed]*box{}
+	for i := range d.readings {
+		r := &d.readings[i]
+		if !r.Counts || r.MeasuredW == nil {
+			continue
+		}
+		b := out[r.Box()]
+		if b == nil {
+			b = &box{}
+			out[r.Box()] = b
+		}
+		b.counting, b.held = append(b.counting, r), append(b.held, r.held())
+	}
+	for _, b := range out {
+		b.agree = claims.Agree(b.held)
+	}
+	return out
+}
+
+func (d *Room) reading(row *record.Measurement, l line) Reading {
+	text := l.text
+	r, err := d.work(row.Keyed, l, row.Through, row.ID)
 	if err != nil { // it was read when it was taken: only newer rules can refuse it
 		r = Reading{Keyed: row.Keyed, Text: text, WhyNot: "it cannot be worked out any more: " + err.Error(), Void: true, Through: row.Through, Doubts: noDoubts()}
 	}
@@ -122,26 +184,23 @@ func (d *Room) pooled(through *record.Through, but string) *reading.Pooled {
 	if meter == "" {
 		return nil
 	}
-	var all []uncertainty.Scatter
-	for _, s := range d.scatters[meter] {
-		if s.reading != but {
-			all = append(all, s.Scatter)
-		}
+	own, ok := d.own[but]
+	if !ok {
+		own = -1
 	}
-	p := uncertainty.Pool(all...)
+	p := uncertainty.PoolWithout(own, d.scatters[meter])
 	if p.Degrees == 0 {
 		return nil
 	}
 	return &reading.Pooled{SRelative: p.S, Degrees: p.Degrees}
 }
 
-// scatterOf is that of the repeats typed in one line.
-func scatterOf(text string) (uncertainty.Scatter, bool) {
-	entry, err := units.ParseEntry(text)
-	if err != nil {
+// scatter is that of the repeats typed in the line.
+func (l line) scatter() (uncertainty.Scatter, bool) {
+	if l.err != nil || len(l.entry.Readings) < 2 {
 		return uncertainty.Scatter{}, false
 	}
-	typed, _, err := values(entry)
+	typed, _, err := values(l.entry)
 	if err != nil || len(typed) < 2 {
 		return uncertainty.Scatter{}, false
 	}

@@ -15,6 +15,18 @@ func near(a, b float64) bool { return claims.SameFrequency(units.Hertz(a), units
 // PowerOf is what stands for a box: of the readings that count for its claim, the
 // one furthest on its wrong side, in the quantity claimed. Order never decides.
 func (d *Room) PowerOf(k record.Keyed) Ruling {
+	b := d.boxes[k.Box()]
+	if b == nil {
+		b = &box{agree: true}
+	}
+	if b.ruling == nil {
+		ruling := d.powerOf(k, b)
+		b.ruling = &ruling
+	}
+	return *b.ruling
+}
+
+func (d *Room) powerOf(k record.Keyed, b *box) Ruling {
 	out := Ruling{Frequencies: []float64{}}
 	var counting []*Reading
 	var held []claims.Held
@@ -107,9 +119,13 @@ func (d *Room) Contradictions(r *Reading) []diagnose.Suspicion {
 	if !r.Counts || r.MeasuredW == nil {
 		return nil
 	}
-	for i := range d.readings {
-		o := &d.readings[i]
-		if o.ID != r.ID && o.Counts && o.MeasuredW != nil && o.SameBox(r.Keyed) && claims.Contradict(r.held(), o.held()) {
+	b := d.boxes[r.Box()]
+	if b == nil || b.agree && r.ID != "" {
+		return nil
+	}
+	mine := r.held()
+	for i, o := range b.counting {
+		if o.ID != r.ID && claims.Contradict(mine, b.held[i]) {
 			return []diagnose.Suspicion{diagnose.Contradicts(units.Watts(*r.MeasuredW), units.Watts(*o.MeasuredW), o.Text)}
 		}
 	}
