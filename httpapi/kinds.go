@@ -169,7 +169,7 @@ func (s *Server) registerFile(api huma.API, e *echo.Echo, kind measure.Kind, at 
 	e.POST("/api/v1/reviews/:id/measure/"+about.Name, func(c *echo.Context) error {
 		take, err := fileTake(c, about.Name)
 		if err == nil && len(take.File.Content) > giveBackFrom {
-			time.AfterFunc(2*time.Second, giveBack) // when this has been answered
+			defer func() { time.AfterFunc(time.Second, giveBack) }() // when this has been answered
 		}
 		var out any
 		if err == nil {
