@@ -9,5 +9,14 @@ export default ts.config(
     files: ['**/*.vue'],
     languageOptions: { parserOptions: { parser: ts.parser } },
   },
+  // No component talks to the API but through the hallway.
+  {
+    files: ['src/**/*.{vue,ts}'],
+    ignores: ['src/shared/server/**'],
+    rules: {
+      'no-restricted-imports': ['error', { patterns: [{ group: ['openapi-fetch', 'idb', '@tanstack/*', '**/shared/server/*', '**/server/call', '**/server/kept'], message: 'Go through shared/server.' }] }],
+      'no-restricted-globals': ['error', 'EventSource', 'XMLHttpRequest', 'indexedDB'],
+    },
+  },
   { rules: { 'vue/multi-word-component-names': 'off' } },
 )

@@ -62,7 +62,7 @@ func (r *ruler) agree() {
 			}
 			e.off = d
 			r.say("carrier-disagrees", "the carrier is %.1f dBm by %s and reads %.1f dBm in %s, %.1f dB apart where %.1f dB would be within both uncertainties: %s", float64(r.carrier), r.powerBy(), float64(e.carrier.level), e.title(), math.Abs(float64(d)), float64(joint), consequence(d))
-		case !e.isLook && !e.isList && e.known.contains(r.f0):
+		case !e.isLook && !e.isList && e.known.Contains(r.f0):
 			if level, ok := e.atConnector(e.floor.Line(e.trace.Nearest(r.f0)), r.f0); ok && level < r.carrier {
 				e.off = units.DB(level - r.carrier)
 			}

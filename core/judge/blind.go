@@ -5,6 +5,7 @@ import (
 	"sync"
 
 	"talloak/core/rulebook"
+	"talloak/core/span"
 	"talloak/core/units"
 )
 
@@ -18,7 +19,7 @@ func (r *ruler) holdAgainst(e *evidence) {
 	buffer := lossBuffers.Get().(*[]float64)
 	defer lossBuffers.Put(buffer)
 	for _, stretch := range e.examined {
-		first, end := e.trace.IndexRange(stretch.lo, stretch.hi)
+		first, end := e.trace.IndexRange(stretch.Lo, stretch.Hi)
 		if first >= end {
 			continue
 		}
@@ -28,22 +29,22 @@ func (r *ruler) holdAgainst(e *evidence) {
 		w := walk{r: r, e: e, u: r.widestUncertainty(e, stretch), from: first, loss: (*buffer)[:end-first], blind: -1}
 		e.path.FillLoss(e.trace.Frequency(first), e.trace.Step(), w.loss)
 		next := first
-		for _, piece := range r.limits.Pieces(stretch.lo, stretch.hi) {
+		for _, piece := range r.limits.Pieces(stretch.Lo, stretch.Hi) {
 			_, to := e.trace.IndexRange(piece.From, piece.To)
 			w.under(piece, next, min(to, end))
 			next = max(next, min(to, end))
 		}
 		w.close(end)
 	}
-	e.blind = e.blind.merge()
+	e.blind = e.blind.Merge()
 }
 
 // widestUncertainty is the largest uncertainty at the carrier's multiples and the
 // ends of a stretch: it changes only where an SWR is known over frequency.
-func (r *ruler) widestUncertainty(e *evidence, s interval) rulebook.Uncertainty {
-	u := r.uncertainty(e, s.lo)
+func (r *ruler) widestUncertainty(e *evidence, s span.Span) rulebook.Uncertainty {
+	u := r.uncertainty(e, s.Lo)
 	for n := units.Hertz(1); n <= lastHarmonic; n++ {
-		at := r.uncertainty(e, min(s.hi, max(s.lo, n*r.f0)))
+		at := r.uncertainty(e, min(s.Hi, max(s.Lo, n*r.f0)))
 		u.Absolute, u.Relative = max(u.Absolute, at.Absolute), max(u.Relative, at.Relative)
 	}
 	return u
@@ -101,7 +102,7 @@ func (w *walk) under(piece rulebook.Piece, first, end int) {
 // close ends a blind run before the given point, if there is one.
 func (w *walk) close(before int) {
 	if w.blind >= 0 {
-		w.e.blind = append(w.e.blind, interval{w.e.trace.Frequency(w.blind), w.e.trace.Frequency(before - 1)})
+		w.e.blind = append(w.e.blind, span.Of(w.e.trace.Frequency(w.blind), w.e.trace.Frequency(before-1)))
 		w.blind = -1
 	}
 }
@@ -138,5 +139,5 @@ func (w *walk) note(i int) {
 // noProduct tells whether f lies in the skirt of the carrier or in the analyzer's
 // own line at 0 Hz.
 func (w *walk) noProduct(f units.Hertz) bool {
-	return w.e.zero.contains(f) || w.e.inSkirt(f, w.r.f0, w.e.skirtHalf(units.Hertz(w.r.in.BandwidthHz)))
+	return w.e.zero.Contains(f) || w.e.inSkirt(f, w.r.f0, w.e.skirtHalf(units.Hertz(w.r.in.BandwidthHz)))
 }

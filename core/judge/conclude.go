@@ -6,33 +6,34 @@ import (
 	"slices"
 
 	"talloak/core/decision"
+	"talloak/core/span"
 	"talloak/core/sweep"
 	"talloak/core/units"
 )
 
 // cover works out how far was looked.
 func (r *ruler) cover() {
-	var examined, clear, zero intervals
+	var examined, clear, zero span.Set
 	for _, e := range r.seen {
 		examined = append(examined, e.examined...)
-		clear = append(clear, e.examined.minus(e.blind)...)
+		clear = append(clear, e.examined.Minus(e.blind)...)
 		zero = append(zero, e.zero...)
 	}
-	examined, clear = examined.merge(), clear.merge()
-	skirt := interval{r.f0 - r.skirt, r.f0 + r.skirt}
-	blind := examined.minus(clear).minus(intervals{skirt})
+	examined, clear = examined.Merge(), clear.Merge()
+	skirt := span.Of(r.f0-r.skirt, r.f0+r.skirt)
+	blind := examined.Minus(clear).Minus(span.Set{skirt})
 	c := &r.out.Coverage
-	c.Examined, c.Blind, c.NearCarrierHz = examined.pairs(), blind.pairs(), float64(r.skirt)
+	c.Examined, c.Blind, c.NearCarrierHz = examined.Pairs(), blind.Pairs(), float64(r.skirt)
 	if n := len(examined); n > 0 {
-		c.FromHz, c.ToHz = ptr(float64(examined[0].lo)), ptr(float64(examined[n-1].hi))
+		c.FromHz, c.ToHz = ptr(float64(examined[0].Lo)), ptr(float64(examined[n-1].Hi))
 	}
-	withSkirt := append(slices.Clone(clear), skirt).merge()
+	withSkirt := append(slices.Clone(clear), skirt).Merge()
 	for _, s := range withSkirt {
-		if r.f0 >= s.lo && r.f0 <= s.hi && s.hi > skirt.hi {
-			c.PassesToHz = ptr(float64(s.hi))
+		if r.f0 >= s.Lo && r.f0 <= s.Hi && s.Hi > skirt.Hi {
+			c.PassesToHz = ptr(float64(s.Hi))
 		}
 	}
-	for n := 2; n <= mostHarmonics && clear.contains(units.Hertz(n)*r.f0) && r.ruledOn(n); n++ {
+	for n := 2; n <= mostHarmonics && clear.Contains(units.Hertz(n)*r.f0) && r.ruledOn(n); n++ {
 		c.HighestHarmonic = ptr(n)
 	}
 	if want, _, ok := r.in.Book.SearchRange(r.in.Carrier); ok {
@@ -40,7 +41,7 @@ func (r *ruler) cover() {
 		if !math.IsInf(want.ToHz, 1) {
 			c.SearchToHz = ptr(want.ToHz)
 		}
-		c.Complete = append(withSkirt, zero...).merge().covers(interval{units.Hertz(want.FromHz), units.Hertz(want.ToHz)})
+		c.Complete = append(withSkirt, zero...).Merge().Covers(span.Of(units.Hertz(want.FromHz), units.Hertz(want.ToHz)))
 	}
 }
 
@@ -75,7 +76,7 @@ func (r *ruler) find() {
 // findIn is what a sweep or look gives away by itself.
 func (r *ruler) findIn(e *evidence, carrier *units.DBm) {
 	switch {
-	case e.carrier == nil && !e.isLook && !e.isList && e.known.contains(r.f0):
+	case e.carrier == nil && !e.isLook && !e.isList && e.known.Contains(r.f0):
 		r.say("carrier-missing", "%s covers %s but shows no carrier there: what it does not show proves nothing", e.title(), r.f0)
 	case e.misplaced != 0:
 		r.say("misaligned", "%s shows the carrier at %s instead of %s; its harmonics are looked for accordingly", e.title(), e.carrier.f, r.f0)

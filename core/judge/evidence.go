@@ -4,6 +4,7 @@ import (
 	"math"
 
 	"talloak/core/path"
+	"talloak/core/span"
 	"talloak/core/sweep"
 	"talloak/core/units"
 )
@@ -37,10 +38,10 @@ type evidence struct {
 	scallop   units.DB    // by how much a line between two points may read low
 	flat      *units.DB   // where only levels below the carrier are known: how flat the coupling is
 	shift     units.DBm   // there, what puts the carrier at its power
-	known     intervals   // where it was looked and the loss is known
-	examined  intervals   // known, where nothing between the points was missed
-	blind     intervals
-	zero      intervals // the analyzer's own line at 0 Hz
+	known     span.Set    // where it was looked and the loss is known
+	examined  span.Set    // known, where nothing between the points was missed
+	blind     span.Set
+	zero      span.Set // the analyzer's own line at 0 Hz
 	lines     []line
 	carrier   *line
 	misplaced units.Hertz // carrier as shown less expected, when beyond a bin
@@ -61,16 +62,16 @@ func (e *evidence) atConnector(shown units.DBm, f units.Hertz) (units.DBm, bool)
 }
 
 // knownWithin is where a stretch lies within the path's loss and reach.
-func knownWithin(p *path.Path, from, to units.Hertz) intervals {
-	var out intervals
+func knownWithin(p *path.Path, from, to units.Hertz) span.Set {
+	var out span.Set
 	for _, d := range p.Domains() {
 		for _, r := range p.Reach() {
 			if lo, hi := max(d.Lo, r.Lo), min(d.Hi, r.Hi); lo <= hi {
-				out = append(out, intervals{{from, to}}.within(lo, hi)...)
+				out = append(out, span.Set{span.Of(from, to)}.Within(lo, hi)...)
 			}
 		}
 	}
-	return out.merge()
+	return out.Merge()
 }
 
 // What a trace with points further apart than its resolution must be to have seen
@@ -112,7 +113,7 @@ func fromSweep(s *Sweep, f0 units.Hertz, bandwidth units.Hertz) *evidence {
 		}
 	}
 	for _, p := range peaks {
-		if level, ok := e.atConnector(p.Level, p.Frequency); ok && e.known.contains(p.Frequency) {
+		if level, ok := e.atConnector(p.Level, p.Frequency); ok && e.known.Contains(p.Frequency) {
 			e.lines = append(e.lines, line{f: p.Frequency, level: level, shown: p.Level, middle: e.humpMiddle(p), first: p.First, end: p.End})
 		}
 	}
@@ -166,7 +167,7 @@ func (e *evidence) standsFor() units.Hertz {
 // that the carrier fills it: there is no noise beside it to tell it from.
 func (e *evidence) carrierFills(f0, window units.Hertz) {
 	p, ok := e.trace.Highest(f0-window, f0+window)
-	if !ok || !e.known.contains(p.Frequency) {
+	if !ok || !e.known.Contains(p.Frequency) {
 		return
 	}
 	if level, ok := e.atConnector(p.Level, p.Frequency); ok {
@@ -267,7 +268,7 @@ func fromLook(l *Look, f0 units.Hertz) *evidence {
 			continue
 		}
 		shown := units.DBm(*p.LevelDBm)
-		if level, ok := e.atConnector(shown, p.Frequency); ok && e.known.contains(p.Frequency) {
+		if level, ok := e.atConnector(shown, p.Frequency); ok && e.known.Contains(p.Frequency) {
 			e.lines = append(e.lines, line{f: p.Frequency, level: level, shown: shown})
 		}
 	}
@@ -288,7 +289,7 @@ func (e *evidence) lookWindow(f units.Hertz) units.Hertz { return max(lookShare*
 func (e *evidence) addRelative(l *Look, carrier units.DBm, f0 units.Hertz) {
 	atCarrier, ok := e.path.LossAt(f0)
 	for _, p := range l.Peaks {
-		if p.DBc == nil || !ok || !e.known.contains(p.Frequency) {
+		if p.DBc == nil || !ok || !e.known.Contains(p.Frequency) {
 			continue
 		}
 		shown := carrier - units.DBm(atCarrier-e.applied) - e.shift + units.DBm(*p.DBc)
@@ -315,7 +316,7 @@ func (e *evidence) skipZero() {
 	for i := range e.lines {
 		e.lines[i].used = e.lines[i].f <= edge
 	}
-	e.zero = intervals{{e.trace.Start, edge}}
+	e.zero = span.Set{span.Of(e.trace.Start, edge)}
 	e.blind = append(e.blind, e.zero...)
 }
 
@@ -385,7 +386,7 @@ func (e *evidence) inSkirt(f, f0, half units.Hertz) bool {
 // bound is the highest that a product unseen in the window can be, with the
 // loss at expected; false where it was not looked.
 func (e *evidence) bound(centre, half, expected units.Hertz) (s *sighting, ok bool) {
-	if !e.examined.contains(expected) {
+	if !e.examined.Contains(expected) {
 		return nil, false
 	}
 	p, found := e.trace.Highest(centre-half, centre+half)

@@ -88,7 +88,7 @@ func (r *ruler) holdAgainstBook() {
 	bandwidth := units.Hertz(r.in.BandwidthHz)
 	r.skirt = 2.5 * bandwidth
 	for _, e := range r.seen {
-		if e.known.contains(r.f0) {
+		if e.known.Contains(r.f0) {
 			r.skirt = max(r.skirt, e.skirtHalf(bandwidth))
 		}
 	}

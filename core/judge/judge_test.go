@@ -1,7 +1,6 @@
 package judge
 
 import (
-	"fmt"
 	"math"
 	"testing"
 
@@ -9,29 +8,6 @@ import (
 	"talloak/core/rulebook"
 	"talloak/core/units"
 )
-
-func TestIntervals(t *testing.T) {
-	s := intervals{{5, 7}, {1, 3}, {2, 4}}.merge()
-	if fmt.Sprint(s) != "[{1 4} {5 7}]" {
-		t.Errorf("merge %v", s)
-	}
-	for _, c := range []struct {
-		take intervals
-		want string
-	}{
-		{nil, "[{1 4} {5 7}]"},
-		{intervals{{2, 3}}, "[{1 2} {3 4} {5 7}]"},
-		{intervals{{0, 6}}, "[{6 7}]"},
-		{intervals{{0, 10}}, "[]"},
-	} {
-		if got := fmt.Sprint(s.minus(c.take)); got != c.want {
-			t.Errorf("minus %v: %s, want %s", c.take, got, c.want)
-		}
-	}
-	if !s.covers(interval{5, 6}) || s.covers(interval{3, 6}) || s.contains(4.5) {
-		t.Error("covers or contains")
-	}
-}
 
 // TestNoiseMakesNoFalseProduct: over many traces of Gaussian and of exponential
 // noise alone, nothing is taken for an emission.

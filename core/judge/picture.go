@@ -5,6 +5,7 @@ import (
 
 	"talloak/core/rulebook"
 
+	"talloak/core/span"
 	"talloak/core/units"
 )
 
@@ -34,7 +35,7 @@ func Picture(s Sweep, buckets int) []Bucket {
 	for i, r := range thin {
 		out[i].FrequencyHz = float64(r.Frequency)
 		loss, ok := s.Path.LossAt(r.Frequency)
-		if !ok || !known.contains(r.Frequency) {
+		if !ok || !known.Contains(r.Frequency) {
 			continue
 		}
 		shift := float64(loss - s.AppliedDB)
@@ -55,11 +56,11 @@ func (r *Ruling) Ceiling(from, to units.Hertz) []CeilingPiece {
 	if r.limits == nil || !(to > from) {
 		return out
 	}
-	skirt := intervals{{r.f0 - units.Hertz(r.Coverage.NearCarrierHz), r.f0 + units.Hertz(r.Coverage.NearCarrierHz)}}
+	skirt := span.Set{span.Of(r.f0-units.Hertz(r.Coverage.NearCarrierHz), r.f0+units.Hertz(r.Coverage.NearCarrierHz))}
 	for _, p := range r.limits.Pieces(from, to) {
 		level := p.Ceiling(rulebook.Uncertainty{}, false)
-		for _, s := range (intervals{{p.From, p.To}}).minus(skirt) {
-			piece := CeilingPiece{FromHz: float64(s.lo), ToHz: float64(s.hi)}
+		for _, s := range (span.Set{span.Of(p.From, p.To)}).Minus(skirt) {
+			piece := CeilingPiece{FromHz: float64(s.Lo), ToHz: float64(s.Hi)}
 			if !math.IsInf(float64(level), 0) {
 				piece.LimitDBm = ptr(float64(level))
 			}

@@ -252,7 +252,7 @@ func (p *Path) judge(w *watch, s Stress, i int) {
 		switch r := p.runAt(i, f); {
 		case e.CouplingUnknown && r == nil && s.Strict:
 			w.add(Caution, at, "unknown-coupling", "the coupling of %s is not known, so no level behind it is: measure it, with and without, and it counts from then on", e.Title())
-		case r != nil && p.curves[i].made.contains(f):
+		case r != nil && p.curves[i].made.Contains(f):
 		case !p.curves[i].covers(f) || e.Kind == Analyzer && e.rangeAt(f) == nil:
 			w.add(Caution, at, "out-of-range", "%s has no answer at %s", e.Title(), f)
 		}
@@ -325,7 +325,7 @@ func (p *Path) judgeUnknown(w *watch, s Stress, i int) {
 // madeFor tells whether all parts of a run are made for f.
 func (p *Path) madeFor(r *run, f units.Hertz) bool {
 	for k := r.first; k <= r.last; k++ {
-		if !p.curves[k].made.contains(f) {
+		if !p.curves[k].made.Contains(f) {
 			return false
 		}
 	}

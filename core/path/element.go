@@ -7,6 +7,7 @@ import (
 
 	"talloak/core/problem"
 	"talloak/core/rf"
+	"talloak/core/span"
 	"talloak/core/touchstone"
 	"talloak/core/uncertainty"
 	"talloak/core/units"
@@ -122,7 +123,7 @@ func lossLike(db float64) bool { return db >= 0 && db <= mostLossDB }
 // known from lo to hi, and what the element is made for, which may reach further.
 type curve struct {
 	lo, hi   units.Hertz
-	made     Stretch
+	made     span.Span
 	unknown  bool
 	flat     float64
 	table    []LossPoint
@@ -217,7 +218,7 @@ func (e *Element) compile() (curve, error) {
 			bad.Add("to_hz", "must be above from_hz (%s)", c.lo)
 		}
 	}
-	c.made, c.flatSWR = Stretch{c.lo, c.hi}, e.SWR
+	c.made, c.flatSWR = span.Of(c.lo, c.hi), e.SWR
 	positive(&bad, "max_w", e.MaxW, "a rating in W above 0")
 	e.checkShort(&bad)
 	positive(&bad, "main_load_w", e.MainLoadW, "a rating in W above 0")

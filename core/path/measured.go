@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"talloak/core/problem"
+	"talloak/core/span"
 	"talloak/core/units"
 )
 
@@ -59,9 +60,9 @@ func (m *Measured) check() error {
 }
 
 // Span is where the measured loss counts.
-func (m *Measured) Span() Stretch {
+func (m *Measured) Span() span.Span {
 	lowest, highest := m.Table[0].FrequencyHz, m.Table[len(m.Table)-1].FrequencyHz
-	return Stretch{units.Hertz(lowest * (1 - SameFrequency)), units.Hertz(highest * (1 + SameFrequency))}
+	return span.Of(units.Hertz(lowest*(1-SameFrequency)), units.Hertz(highest*(1+SameFrequency)))
 }
 
 // At is the measured loss at f with its standard uncertainty, linear in dB
@@ -114,7 +115,7 @@ func (p *Path) findRuns(bad *problem.List) {
 // runAt is the measured run that element i belongs to and that counts at f, or nil.
 func (p *Path) runAt(i int, f units.Hertz) *run {
 	for k := range p.runs {
-		if r := &p.runs[k]; i >= r.first && i <= r.last && r.m.Span().contains(f) {
+		if r := &p.runs[k]; i >= r.first && i <= r.last && r.m.Span().Contains(f) {
 			return r
 		}
 	}
@@ -126,7 +127,7 @@ func (p *Path) runAt(i int, f units.Hertz) *run {
 func (p *Path) MeasuredOn(f units.Hertz) string {
 	var days []string
 	for _, r := range p.runs {
-		if r.m.Span().contains(f) && r.m.On != "" && !slices.Contains(days, r.m.On) {
+		if r.m.Span().Contains(f) && r.m.On != "" && !slices.Contains(days, r.m.On) {
 			days = append(days, r.m.On)
 		}
 	}

@@ -7,6 +7,7 @@ import (
 
 	"talloak/core/problem"
 	"talloak/core/rf"
+	"talloak/core/span"
 	"talloak/core/units"
 )
 
@@ -34,7 +35,7 @@ func Prepare(e Element) (Part, error) {
 func (p Part) Element() Element { return p.element }
 
 // Known is where the part's own loss has an answer; Hi is below Lo where it has none.
-func (p Part) Known() Stretch { return p.curve.known() }
+func (p Part) Known() span.Span { return p.curve.known() }
 
 // LossAt is the part's own loss at f, printed rather than measured; false
 // outside Known.
@@ -51,9 +52,9 @@ func (p Part) Varies() bool {
 }
 
 // Drawn is the stretch in which a picture of the part has something to show.
-func (p Part) Drawn() Stretch {
+func (p Part) Drawn() span.Span {
 	if n := p.curve.oneport; n != nil {
-		return Stretch{n.Frequency[0], n.Frequency[len(n.Frequency)-1]}
+		return span.Of(n.Frequency[0], n.Frequency[len(n.Frequency)-1])
 	}
 	return p.curve.known()
 }
@@ -142,22 +143,22 @@ func (p *Path) LossAt(f units.Hertz) (units.DB, bool) {
 
 // Domains are the stretches of frequencies in which LossAt has an answer, rising
 // and apart; none where the elements have none in common.
-func (p *Path) Domains() []Stretch {
-	out := []Stretch{{0, units.Hertz(math.Inf(1))}}
+func (p *Path) Domains() span.Set {
+	out := span.Set{span.Everywhere}
 	for i := 0; i < p.passed(); i++ {
 		if at := slices.IndexFunc(p.runs, func(r run) bool { return r.first == i }); at >= 0 {
 			r := p.runs[at]
-			known, made := everywhere, everywhere
+			known, made := span.Everywhere, span.Everywhere
 			for k := r.first; k <= r.last; k++ {
-				known = known.meet(p.curves[k].known())
-				made = made.meet(p.curves[k].made)
+				known = known.Meet(p.curves[k].known())
+				made = made.Meet(p.curves[k].made)
 			}
-			out = meetAll(out, joined(known, r.m.Span()))
-			out = meetAll(out, []Stretch{made})
+			out = out.Meet(joined(known, r.m.Span()))
+			out = out.Meet(span.Set{made})
 			i = r.last
 			continue
 		}
-		out = meetAll(out, []Stretch{p.curves[i].known()})
+		out = out.Meet(span.Set{p.curves[i].known()})
 	}
 	return out
 }
@@ -173,7 +174,7 @@ func (p *Path) FillLoss(start, step units.Hertz, out []float64) {
 		span := r.m.Span()
 		for i := range out {
 			f := start + units.Hertz(i)*step
-			if !span.contains(f) {
+			if !span.Contains(f) {
 				continue
 			}
 			loss, _ := r.m.At(f)
@@ -190,7 +191,7 @@ func (p *Path) FillLoss(start, step units.Hertz, out []float64) {
 // a file or a picture of the path is made of.
 func (p *Path) Sample(from, to units.Hertz, n int) []units.Hertz {
 	var all []units.Hertz
-	for _, d := range meetAll(p.Domains(), []Stretch{{from, to}}) {
+	for _, d := range p.Domains().Meet(span.Set{span.Of(from, to)}) {
 		ratio := math.Pow(float64(d.Hi/d.Lo), 1/float64(max(1, n-1)))
 		for i := range n {
 			all = append(all, min(d.Hi, d.Lo*units.Hertz(math.Pow(ratio, float64(i)))))
@@ -304,17 +305,17 @@ func (e *Element) rangeAt(f units.Hertz) *Range {
 
 // Reach is where the end of the path works: the ranges of an analyzer, or the
 // range of a load or meter. A path without an end reaches everything.
-func (p *Path) Reach() []Stretch {
+func (p *Path) Reach() span.Set {
 	e := p.end()
 	switch {
 	case e == nil:
-		return []Stretch{{0, units.Hertz(math.Inf(1))}}
+		return span.Set{span.Everywhere}
 	case e.Kind != Analyzer:
-		return []Stretch{p.curves[len(p.curves)-1].known()}
+		return span.Set{p.curves[len(p.curves)-1].known()}
 	}
-	out := make([]Stretch, len(e.Ranges))
+	out := make(span.Set, len(e.Ranges))
 	for i, r := range e.Ranges {
-		out[i] = Stretch{units.Hertz(r.FromHz), units.Hertz(r.ToHz)}
+		out[i] = span.Of(units.Hertz(r.FromHz), units.Hertz(r.ToHz))
 	}
 	return out
 }

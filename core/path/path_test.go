@@ -7,6 +7,7 @@ import (
 	"strings"
 	"testing"
 
+	"talloak/core/span"
 	"talloak/core/units"
 )
 
@@ -51,7 +52,7 @@ func every(t *testing.T) *Path {
 func TestFillLossIsLossAt(t *testing.T) {
 	p := every(t)
 	d := p.Domains()
-	if len(d) != 1 || d[0] != (Stretch{5e6, 1.6e9}) {
+	if len(d) != 1 || d[0] != (span.Of(5e6, 1.6e9)) {
 		t.Fatalf("domains %v", d)
 	}
 	lo, hi := d[0].Lo, d[0].Hi
