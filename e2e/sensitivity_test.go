@@ -34,7 +34,7 @@ func TestSensitivityOfAReceiver(t *testing.T) {
 	b.waitText("aside", "Loss 20.00 dB")
 	b.do(c.SendKeys(c.CSS("[name=entry]"), "3.4uV"))
 	b.waitText("[data-testid=level]", "0.340 µV")
-	b.waitText(".beside", "+2.7 dB against 0.250 µV")
+	b.waitText(".beside", "2.7 dB over the 0.250 µV claimed")
 	b.do(c.WaitVisible(c.CSS(".beside [data-verdict=fail]")), c.SendKeys(c.CSS("[name=entry]"), " ? by the window"+kb.Enter))
 	b.waitText(".log li", "by the window")
 	b.waitValue("[name=entry]", "")

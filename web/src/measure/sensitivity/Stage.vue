@@ -111,7 +111,7 @@ async function say(target_id: string, standing: Standing, reason: string) {
           <template v-if="shown?.result?.at_connector_dbm != null">
             <span>{{ dbm(shown.result.at_connector_dbm) }} ±{{ fine(shown.result.expanded_uncertainty_db ?? 0) }}</span>
             <span class="soft">at the connector, k = 2, S {{ shown.result.s_units?.toFixed(1) }}</span>
-            <span v-if="shown.result.claim_delta_db != null"><RulingShape :verdict="shown.result.verdict ?? 'no-claim'" :size="20" /> {{ db(shown.result.claim_delta_db) }} against {{ microvolts(shown.claimed_uv!) }}</span>
+            <span v-if="shown.result.claim_delta_db != null"><RulingShape :verdict="shown.result.verdict ?? 'no-claim'" :size="20" /> {{ db(Math.abs(shown.result.claim_delta_db)).replace('+', '') }} {{ shown.result.claim_delta_db > 0 ? 'over' : 'under' }} the {{ microvolts(shown.claimed_uv!) }} claimed</span>
             <span v-else class="soft">{{ shown.by === 'by-ear' ? 'held against no claim' : 'nothing claimed' }}</span>
           </template>
           <span v-if="shown && !live" class="soft">last logged</span>
@@ -124,7 +124,7 @@ async function say(target_id: string, standing: Standing, reason: string) {
         <ElButton type="primary" native-type="submit" :disabled="!text.trim() || !pathId">Log it <kbd>Enter</kbd></ElButton>
       </form>
       <p class="echo" :class="{ danger: said }" aria-live="polite">{{ said || (live ? `the generator shows ${live.text}${live.emf ? ' EMF' : ''}, ${dbm(live.result?.generator_dbm)}; ${quantity(live)}` : '') }}</p>
-      <p class="keys soft"><kbd>e</kbd> by ear or SINAD <kbd>w</kbd> narrow or wide <kbd>v</kbd> EMF or PD <kbd>f</kbd> frequency <kbd>?</kbd> then a remark; <span class="mono">-121dBm</span> does as well</p>
+      <p class="keys soft"><kbd>e</kbd> by ear or SINAD <kbd>w</kbd> narrow or wide <kbd>v</kbd> EMF or PD <kbd>f</kbd> frequency <kbd>?</kbd> then a remark<br /><span class="mono">-121dBm</span> does as well as microvolts</p>
     </section>
     <aside>
       <label class="soft">Path
@@ -202,14 +202,14 @@ async function say(target_id: string, standing: Standing, reason: string) {
   margin: 16px 0 6px;
 }
 .level {
-  font-size: 112px;
+  font-size: 100px;
   line-height: 1;
   font-weight: 600;
   letter-spacing: -0.03em;
   white-space: nowrap;
 }
 .level small {
-  font-size: 56px;
+  font-size: 46px;
   letter-spacing: 0;
 }
 .idle .level {
@@ -217,10 +217,10 @@ async function say(target_id: string, standing: Standing, reason: string) {
 }
 .beside {
   display: grid;
-  font-size: 22px;
+  font-size: 19px;
   line-height: 1.35;
   padding-bottom: 8px;
-  white-space: nowrap;
+  min-width: 0;
 }
 .doubt {
   border-left: 4px solid var(--amber);
@@ -266,7 +266,10 @@ aside label,
 .log p {
   font-size: 14px;
 }
-.keys kbd {
+.keys {
+  line-height: 1.9;
+}
+.keys kbd:not(:first-child) {
   margin-left: 10px;
 }
 aside label {
