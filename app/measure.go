@@ -10,9 +10,9 @@ import (
 
 	"talloak/core/keying"
 	"talloak/core/measure"
-	"talloak/core/path"
 	"talloak/core/problem"
 	"talloak/core/record"
+	"talloak/core/say"
 	"talloak/core/wiring"
 	"talloak/store"
 )
@@ -197,7 +197,7 @@ func (a *App) refuseDanger(ctx context.Context, t *taking, k record.Keyed) error
 		return nil
 	}
 	for _, p := range stairs.Problems {
-		if p.Severity == path.Danger {
+		if p.Severity == say.Danger {
 			return problem.New("path_id", "this path is in danger: %s", p.Detail)
 		}
 	}

@@ -260,7 +260,7 @@ func TestObstacles(t *testing.T) {
 		var out []string
 		b := board.Of(d, false)
 		for _, o := range board.Obstacles(d, &b) {
-			code := o.Code
+			code := string(o.Code)
 			if o.Blocks {
 				code = "!" + code
 			}

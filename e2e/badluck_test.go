@@ -191,7 +191,7 @@ func TestLateAnswersStayWhereTheyBelong(t *testing.T) {
 	s.luck(held, "/measure/power/preview", -1)
 	b.do(c.SendKeys(c.CSS("[name=entry]"), "4.71"), c.Click(c.CSS(".boxes button:nth-of-type(2)")))
 	s.lift()
-	b.waitText(".beside", "of the claim")
+	b.waitFor(`String(!document.querySelector('.beside').innerText.includes('last logged'))`, "true")
 	if got := eval[string](b, "document.querySelector('.beside').innerText"); !strings.Contains(got, "235 %") && !strings.Contains(got, "24") { // 4.71 W of 2 W, not of 5
 		t.Errorf("under 2m Mid stands %q", got)
 	}

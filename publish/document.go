@@ -193,7 +193,7 @@ func Freeze(r *measure.Review, e *record.Edition) error {
 	var bad problem.List
 	for _, o := range board.Obstacles(r, &b) {
 		if o.Blocks {
-			bad.Add(o.Code, "%s", o.Detail)
+			bad.Add(string(o.Code), "%s", o.Detail)
 		}
 	}
 	if err := bad.Err(); err != nil {

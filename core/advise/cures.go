@@ -9,6 +9,7 @@ import (
 
 	"talloak/core/path"
 	"talloak/core/rulebook"
+	"talloak/core/say"
 	"talloak/core/units"
 )
 
@@ -72,7 +73,7 @@ func Cures(s Sick) []Cure {
 	out := distinct(bench.out)
 	out = out[:min(cures, len(out))]
 	for _, f := range found {
-		if f.Code == "unknown-coupling" && f.Element != nil {
+		if f.Code == say.UnknownCouplingCode && f.Element != nil {
 			out = append(out, Cure{Steps: []Step{{Do: "measure", At: *f.Element}}, Detail: fmt.Sprintf("measure %s, with and without it: its loss counts from then on", s.Parts[*f.Element].Element().Title())})
 		}
 	}
@@ -125,7 +126,7 @@ func (s *Sick) problems(parts []path.Part) []path.Finding {
 
 // Curable tells whether something about a path is worth a search of the bench.
 func Curable(f path.Finding) bool {
-	return f.Severity == path.Danger || f.Code == "out-of-range" || f.Code == "unknown-coupling"
+	return f.Severity == say.Danger || f.Code == say.OutOfRangeCode || f.Code == say.UnknownCouplingCode
 }
 
 // attempt is the path after some changes, with what is still wrong with it.
@@ -176,7 +177,7 @@ func (s *search) change(a attempt) []attempt {
 // before, and is less.
 func (s *search) cured(left []path.Finding) bool {
 	return len(left) < len(s.begun) && !slices.ContainsFunc(left, func(f path.Finding) bool {
-		return f.Severity == path.Danger || !slices.ContainsFunc(s.begun, func(b path.Finding) bool { return b.Code == f.Code && b.Detail == f.Detail })
+		return f.Severity == say.Danger || !slices.ContainsFunc(s.begun, func(b path.Finding) bool { return b.Code == f.Code && b.Detail == f.Detail })
 	})
 }
 
@@ -192,7 +193,7 @@ func stepFor(parts []path.Part, f path.Finding, c Candidate) (Step, bool) {
 	case replaces(parts[*f.Element].Element().Kind, kind) && (kind != path.Tap || takesDown(c.Part)):
 		return Step{"replace", *f.Element, c.Item, c.Setting}, true
 	}
-	return Step{"insert", *f.Element, c.Item, c.Setting}, takesDown(c.Part) && f.Severity == path.Danger
+	return Step{"insert", *f.Element, c.Item, c.Setting}, takesDown(c.Part) && f.Severity == say.Danger
 }
 
 // keep adds a cure.

@@ -9,6 +9,7 @@ import (
 	"talloak/core/path"
 	"talloak/core/problem"
 	"talloak/core/rulebook"
+	"talloak/core/say"
 	"talloak/core/units"
 )
 
@@ -236,7 +237,7 @@ func (q *Question) weigh(row []int) (Choice, error) {
 	}
 	out.Safe, out.TotalDB, out.HeadroomDB, out.TightestDB = at.Safe, at.TotalLossDB[0], at.HeadroomDB, at.TightestDB
 	for _, f := range at.Problems {
-		if f.Severity == path.Danger || f.Code == "no-rating" {
+		if f.Severity == say.Danger || f.Code == say.NoRatingCode {
 			out.want("%s", f.Detail)
 			out.Safe = false
 		}

@@ -189,7 +189,7 @@ func (s *scene) openBy(t *testing.T, rules record.Rules, books measure.Books) op
 func codes(r *power.Reading) string {
 	var out []string
 	for _, s := range r.Doubts {
-		out = append(out, s.Code)
+		out = append(out, string(s.Code))
 	}
 	return strings.Join(out, " ")
 }

@@ -5,6 +5,8 @@ import (
 	"math"
 
 	"talloak/core/problem"
+	"talloak/core/say"
+	"talloak/core/units"
 )
 
 // Efficiency is the share of DC power that a radio turns into RF, where its
@@ -46,9 +48,8 @@ type Row struct {
 
 // Finding is something to know before keying; a danger blocks it.
 type Finding struct {
-	Severity string `json:"severity" enum:"danger,caution"`
-	Code     string `json:"code"`
-	Detail   string `json:"detail"`
+	Severity say.Severity `json:"severity" enum:"danger,caution"`
+	say.Said
 }
 
 // Side is the DC side of a wiring at each level.
@@ -66,35 +67,35 @@ func Work(w Wiring, levels []Level) (Side, error) {
 		return Side{}, err
 	}
 	out := Side{Rows: []Row{}, Safe: true, Problems: []Finding{}}
-	say := func(severity, code, format string, args ...any) {
-		out.Problems = append(out.Problems, Finding{severity, code, fmt.Sprintf(format, args...)})
-		out.Safe = out.Safe && severity != "danger"
+	find := func(severity say.Severity, s say.Said) {
+		out.Problems = append(out.Problems, Finding{severity, s})
+		out.Safe = out.Safe && severity != say.Danger
 	}
 	if w.RadioMaxV != nil && w.SetV > *w.RadioMaxV {
-		say("danger", "over-voltage", "%.4g V is over the radio's own maximum of %.4g V: set the supply lower, never push it", w.SetV, *w.RadioMaxV)
+		find(say.Danger, say.OverVoltage(w.SetV, *w.RadioMaxV))
 	}
 	if w.LeadOhm == nil {
-		say("caution", "leads-unknown", "the resistance of the leads is not known: the volts at the radio are lower than the %.4g V of the supply", w.SetV)
+		find(say.Caution, say.LeadsUnknown(w.SetV))
 	}
 	for _, l := range levels {
 		row := Row{Level: l.Name, W: l.W, A: l.A, Known: l.A != nil}
 		amps, volts, ok := w.solve(l)
 		if !ok {
-			say("caution", "leads", "%s: leads of %.3g ohm cannot carry %.3g W from %.4g V", l.Name, w.leads(), l.W, w.SetV)
+			find(say.Caution, say.Leads(l.Name, w.leads(), units.Watts(l.W), w.SetV))
 			out.Rows = append(out.Rows, row)
 			continue
 		}
 		if w.LimitA != nil && amps > *w.LimitA {
 			drop := *w.LimitA * w.leads()
 			row.A, row.DropV = w.LimitA, &drop
-			say("caution", "current-limit", "%s wants about %.2g A and the supply limits at %.2g A: its volts fall, how far is not known, and the power will read low", l.Name, amps, *w.LimitA)
+			find(say.Caution, say.CurrentLimit(l.Name, amps, *w.LimitA))
 			out.Rows = append(out.Rows, row)
 			continue
 		}
 		drop := amps * w.leads()
 		row.A, row.DropV, row.RadioV = &amps, &drop, &volts
 		if w.RadioMinV != nil && volts < *w.RadioMinV {
-			say("caution", "under-voltage", "%s: about %.1f V at the radio is below its own minimum of %.4g V: the reading could not be held against the claim", l.Name, volts, *w.RadioMinV)
+			find(say.Caution, say.UnderVoltage(l.Name, volts, *w.RadioMinV))
 		}
 		out.Rows = append(out.Rows, row)
 	}

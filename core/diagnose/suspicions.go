@@ -1,21 +1,14 @@
 package diagnose
 
 import (
-	"fmt"
 	"math"
 	"strings"
 
 	"talloak/core/bands"
 	"talloak/core/rf"
+	"talloak/core/say"
 	"talloak/core/units"
 )
-
-// Suspicion is a doubt about a reading, with a short code for the interface.
-type Suspicion struct {
-	Code   string `json:"code"`
-	Detail string `json:"detail"`           // what is so
-	Advice string `json:"advice,omitempty"` // what can be done about it
-}
 
 // LevelReading is the power read at one level of a band; levels are given from
 // the highest down.
@@ -28,12 +21,10 @@ type LevelReading struct {
 // (common practice, no source).
 const alikeDB = 0.5
 
-const levelAdvice = "is the radio on the level meant?"
-
 // Levels doubts the reading of a level against the others of its band: a lower
 // level should read lower, and not alike.
-func Levels(now LevelReading, above, below []LevelReading) []Suspicion {
-	var out []Suspicion
+func Levels(now LevelReading, above, below []LevelReading) []say.Said {
+	var out []say.Said
 	doubt := func(other LevelReading, higher bool) {
 		if now.W <= 0 || other.W <= 0 {
 			return
@@ -41,9 +32,9 @@ func Levels(now LevelReading, above, below []LevelReading) []Suspicion {
 		db := float64(units.RatioDB(now.W / other.W))
 		switch {
 		case math.Abs(db) < alikeDB:
-			out = append(out, Suspicion{"levels-alike", fmt.Sprintf("%s reads like %s, %s and %s", now.Level, other.Level, units.Watts(now.W), units.Watts(other.W)), levelAdvice})
+			out = append(out, say.LevelsAlike(now.Level, other.Level, units.Watts(now.W), units.Watts(other.W)))
 		case higher == (db > 0):
-			out = append(out, Suspicion{"levels-out-of-order", fmt.Sprintf("%s reads %s but %s reads %s", now.Level, units.Watts(now.W), other.Level, units.Watts(other.W)), levelAdvice})
+			out = append(out, say.LevelsOutOfOrder(now.Level, other.Level, units.Watts(now.W), units.Watts(other.W)))
 		}
 	}
 	for _, o := range above {
@@ -69,29 +60,29 @@ type Setup struct {
 }
 
 // OutsideBand doubts a reading or sweep of a carrier outside the band claimed.
-func OutsideBand(f units.Hertz, b bands.Band) Suspicion {
-	return Suspicion{"outside-band", fmt.Sprintf("%s lies outside %s, %s to %s: it is kept at its own frequency and not held against the claim", f, b.Name, b.FromHz, b.ToHz), "only into a closed load, where local law allows even that"}
+func OutsideBand(f units.Hertz, b bands.Band) say.Said {
+	return say.OutsideBand(f, b.Name, b.FromHz, b.ToHz)
 }
 
 // Check doubts the setup of a reading. Void says why the reading cannot be held
 // against the claim, where it cannot: the supply was below the radio's own minimum.
-func Check(s Setup) (doubts []Suspicion, void string) {
+func Check(s Setup) (doubts []say.Said, void string) {
 	if s.LevelShown != "" && !sameLevel(s.LevelMeant, s.LevelShown) {
-		doubts = append(doubts, Suspicion{"level-shown", fmt.Sprintf("the radio shows level %s, but %s is meant", s.LevelShown, s.LevelMeant), levelAdvice})
+		doubts = append(doubts, say.LevelShown(s.LevelShown, s.LevelMeant))
 	}
 	if s.SWR != nil && *s.SWR > dummyLoadSWR {
-		doubts = append(doubts, Suspicion{"swr", fmt.Sprintf("SWR %.2g into a dummy load", *s.SWR), "tighten the connectors and repeat"})
+		doubts = append(doubts, say.SWRIntoLoad(*s.SWR))
 	}
 	if s.SupplyV != nil && s.SupplyMinV != nil && *s.SupplyV < *s.SupplyMinV {
-		void = fmt.Sprintf("%.1f V under load is below the radio's own minimum of %.1f V: the reading cannot be held against the claim", *s.SupplyV, *s.SupplyMinV)
-		doubts = append(doubts, Suspicion{"supply-low", void, "charge the battery, or set the supply right"})
+		low := say.SupplyLow(*s.SupplyV, *s.SupplyMinV)
+		doubts, void = append(doubts, low), low.Detail
 	}
 	if s.SupplyA != nil && s.SupplyLimitA != nil && *s.SupplyA >= *s.SupplyLimitA {
-		doubts = append(doubts, Suspicion{"supply-limit", fmt.Sprintf("%.3g A is all the supply gives, %.3g A: it limits, and the power reads low", *s.SupplyA, *s.SupplyLimitA), "take a stronger supply"})
+		doubts = append(doubts, say.SupplyLimits(*s.SupplyA, *s.SupplyLimitA))
 	}
 	if s.CarrierW != nil && s.PeakW != nil && *s.CarrierW > 0 {
 		if m := rf.AMDepth(units.Watts(*s.CarrierW), units.Watts(*s.PeakW)); m > 1 {
-			doubts = append(doubts, Suspicion{"over-modulated", fmt.Sprintf("peaks of %s over a carrier of %s are %.0f %% of modulation: over 100 %% is splatter, or the meter overshoots", units.Watts(*s.PeakW), units.Watts(*s.CarrierW), 100*m), "less microphone gain, or another meter"})
+			doubts = append(doubts, say.OverModulated(units.Watts(*s.PeakW), units.Watts(*s.CarrierW), 100*m))
 		}
 	}
 	return doubts, void
@@ -99,26 +90,20 @@ func Check(s Setup) (doubts []Suspicion, void string) {
 
 // OverClaim doubts a measured power that is over its claim by more than the
 // tolerance, in dB: claims are seldom modest, and the legal maximum may be near.
-func OverClaim(measured, claimed units.Watts, tolerance units.DB) []Suspicion {
+func OverClaim(measured, claimed units.Watts, tolerance units.DB) []say.Said {
 	if !(measured > claimed*units.Watts(tolerance.Ratio())) {
 		return nil
 	}
-	return []Suspicion{{"over-claim", fmt.Sprintf("%s is over the claim of %s by more than %.1f dB", measured, claimed, float64(tolerance)), "is it the level meant, and still legal?"}}
-}
-
-// Contradicts doubts a reading against another of the same frequency and supply that
-// differs from it by more than both uncertainties.
-func Contradicts(now, other units.Watts, typed string) Suspicion {
-	return Suspicion{"contradicts", fmt.Sprintf("%s here and %s by %q on the same frequency differ by more than both uncertainties", now, other, typed), "strike the wrong one, or say what explains it"}
+	return []say.Said{say.OverClaim(measured, claimed, tolerance)}
 }
 
 // OverLegal doubts a measured power over a legal maximum for the transmitter,
 // both in W. A maximum in ERP says nothing of conducted power: doubt none then.
-func OverLegal(measured, most units.Watts) []Suspicion {
+func OverLegal(measured, most units.Watts) []say.Said {
 	if measured <= most {
 		return nil
 	}
-	return []Suspicion{{"over-legal", fmt.Sprintf("%s is over the legal maximum of %s", measured, most), ""}}
+	return []say.Said{say.OverLegal(measured, most)}
 }
 
 // sameLevel compares a level's name with what a person types for it: h, hi, High.

@@ -3,12 +3,14 @@ package diagnose
 import (
 	"strings"
 	"testing"
+
+	"talloak/core/say"
 )
 
-func codes(s []Suspicion) string {
+func codes(s []say.Said) string {
 	var out []string
 	for _, x := range s {
-		out = append(out, x.Code)
+		out = append(out, string(x.Code))
 	}
 	return strings.Join(out, " ")
 }

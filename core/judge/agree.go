@@ -4,6 +4,7 @@ import (
 	"math"
 
 	"talloak/core/decision"
+	"talloak/core/say"
 	"talloak/core/units"
 )
 
@@ -40,10 +41,10 @@ const claimApartDB = 3
 // radio may not have been keyed at all.
 func (r *ruler) agree() {
 	if r.in.MeanW == nil {
-		r.say("carrier-unchecked", "no power meter was read: nothing tells that the levels are right, since an offset forgotten or counted twice bends them all")
+		r.find(say.CarrierUnchecked())
 		if seen, claimed := r.out.CarrierSeen, r.in.ClaimedW; seen != nil && claimed != nil {
 			if apart := *seen - float64(units.Watts(*claimed).DBm()); math.Abs(apart) > claimApartDB {
-				r.say("carrier-against-claim", "the carrier shows %.1f dBm, %+.1f dB from the %s claimed", *seen, apart, units.Watts(*claimed))
+				r.find(say.CarrierAgainstClaim(units.DBm(*seen), units.DB(apart), units.Watts(*claimed)))
 			}
 		}
 	}
@@ -61,7 +62,7 @@ func (r *ruler) agree() {
 				continue
 			}
 			e.off = d
-			r.say("carrier-disagrees", "the carrier is %.1f dBm by %s and reads %.1f dBm in %s, %.1f dB apart where %.1f dB would be within both uncertainties: %s", float64(r.carrier), r.powerBy(), float64(e.carrier.level), e.title(), math.Abs(float64(d)), float64(joint), consequence(d))
+			r.find(say.CarrierDisagrees(e.title(), r.powerBy(), r.carrier, e.carrier.level, d, joint))
 		case !e.isLook && !e.isList && e.known.Contains(r.f0):
 			if level, ok := e.atConnector(e.floor.Line(e.trace.Nearest(r.f0)), r.f0); ok && level < r.carrier {
 				e.off = units.DB(level - r.carrier)
@@ -75,13 +76,6 @@ func (r *ruler) powerBy() string {
 		return "the power meter"
 	}
 	return "the sweep that shows most"
-}
-
-func consequence(d units.DB) string {
-	if d < 0 {
-		return "what it shows may be that much higher"
-	}
-	return "what it shows may be that much lower"
 }
 
 // putRight gives evidence that only knows levels below the carrier the carrier's
@@ -98,5 +92,5 @@ func (r *ruler) putRight(e *evidence) {
 	for i := range e.lines {
 		e.lines[i].level += e.shift
 	}
-	r.say("relative-only", "the coupling in %s is not known, so only levels below the carrier are: no absolute term or floor can be held", e.title())
+	r.find(say.RelativeOnly(e.title()))
 }

@@ -1,11 +1,11 @@
 package judge
 
 import (
-	"fmt"
 	"math"
 	"slices"
 
 	"talloak/core/decision"
+	"talloak/core/say"
 	"talloak/core/span"
 	"talloak/core/sweep"
 	"talloak/core/units"
@@ -53,8 +53,8 @@ func (r *ruler) ruledOn(n int) bool {
 	})
 }
 
-// find adds what the evidence and the products say beyond their verdicts.
-func (r *ruler) find() {
+// findMore adds what the evidence and the products say beyond their verdicts.
+func (r *ruler) findMore() {
 	var carrier *units.DBm
 	if r.known {
 		carrier = &r.carrier
@@ -65,11 +65,11 @@ func (r *ruler) find() {
 	}
 	for _, p := range r.out.Products {
 		if p.Suspect {
-			r.say("suspect-self-made", "the analyzer itself is expected to show harmonic %d at %.1f dBm, and %.1f dBm is shown: the two cannot be told apart", *p.Order, *p.SelfMadeDBm, *p.LevelDBm)
+			r.find(say.SelfMade(*p.Order, units.DBm(*p.SelfMadeDBm), units.DBm(*p.LevelDBm)))
 		}
 	}
 	if r.in.NoneGiven {
-		r.say("no-uncertainty", "no uncertainty was given, so 0 dB was used; a margin of any size decides")
+		r.find(say.NoUncertainty())
 	}
 }
 
@@ -77,33 +77,29 @@ func (r *ruler) find() {
 func (r *ruler) findIn(e *evidence, carrier *units.DBm) {
 	switch {
 	case e.carrier == nil && !e.isLook && !e.isList && e.known.Contains(r.f0):
-		r.say("carrier-missing", "%s covers %s but shows no carrier there: what it does not show proves nothing", e.title(), r.f0)
+		r.find(say.CarrierMissing(e.title(), r.f0))
 	case e.misplaced != 0:
-		r.say("misaligned", "%s shows the carrier at %s instead of %s; its harmonics are looked for accordingly", e.title(), e.carrier.f, r.f0)
+		r.find(say.Misaligned(e.title(), e.carrier.f, r.f0))
 	}
 	if e.isList {
-		why := "its points are further apart than its resolution bandwidth"
-		if e.trace.RBW == 0 {
-			why = "its resolution bandwidth is not told"
-		}
-		r.say("not-a-sweep", "%s is a list of figures, since %s: what lies between them was not examined, and it passes nothing by itself", e.title(), why)
+		r.find(say.NotASweep(e.title(), e.trace.RBW))
 	}
 	if width := r.in.BandwidthHz; e.trace.RBW > 0 && width > 0 {
 		switch {
 		case e.modulated == nil && float64(e.trace.RBW) < width:
-			r.say("modulation-not-told", "%s has a resolution bandwidth of %s under the %s of the emission, and it is not told whether the carrier was modulated: modulated, its products read low", e.title(), e.trace.RBW, units.Hertz(width))
+			r.find(say.ModulationNotTold(e.title(), e.trace.RBW, units.Hertz(width)))
 		case e.narrow > 0:
-			r.say("rbw-narrow", "%s was taken of a modulated carrier with a resolution bandwidth of %s: products of %s and wider read low in it, by up to %.1f dB", e.title(), e.trace.RBW, units.Hertz(width), float64(e.narrow))
+			r.find(say.RBWNarrow(e.title(), e.trace.RBW, units.Hertz(width), e.narrow))
 		}
 	}
 	if loss, ok := e.path.LossAt(r.f0); ok && carrier != nil && e.flat == nil {
 		input := *carrier - units.DBm(loss)
 		if most, known := e.path.SafeInput(r.f0); known && input > most {
-			r.say("overload", "%.1f dBm at the analyzer's input is over the %.1f dBm it survives in %s", float64(input), float64(most), e.title())
+			r.find(say.Overload(e.title(), input, most))
 		}
 	}
 	if a := e.path.EndAnalyzer(); a != nil && (a.SHIDBm == nil || a.TOIDBm == nil) {
-		r.say("self-made-unverified", "%s: the analyzer's intercept points are not known, so harmonics it makes itself cannot be told apart", e.title())
+		r.find(say.SelfMadeUnverified(e.title()))
 	}
 }
 
@@ -125,8 +121,7 @@ func (r *ruler) findComb(e *evidence) {
 	}
 	if comb, ok := sweep.FindComb(spurs, tolerance); ok {
 		r.out.Findings = append(r.out.Findings, Finding{
-			Code:      "comb",
-			Detail:    fmt.Sprintf("%d lines every %s from %s to %s in %s: such a comb comes from one source, often a switching supply", comb.Lines, comb.Spacing, comb.From, comb.To, e.title()),
+			Said:      say.Comb(e.title(), comb.Lines, comb.Spacing, comb.From, comb.To),
 			SpacingHz: ptr(float64(comb.Spacing)),
 			Lines:     ptr(comb.Lines),
 		})

@@ -1,10 +1,9 @@
 package judge
 
 import (
-	"fmt"
-
 	"talloak/core/decision"
 	"talloak/core/rulebook"
+	"talloak/core/say"
 	"talloak/core/units"
 )
 
@@ -42,7 +41,7 @@ func Judge(in Input) (Ruling, error) {
 	r.holdAgainstBook()
 	r.products()
 	r.cover()
-	r.find()
+	r.findMore()
 	r.conclude()
 	return r.out, nil
 }
@@ -53,34 +52,19 @@ func (r *ruler) gather() {
 		if s := &r.in.Sweeps[i]; s.Standing == "" || s.Standing == InForce {
 			r.seen = append(r.seen, fromSweep(s, r.f0, units.Hertz(r.in.BandwidthHz)))
 		} else if s.Standing == Suspect {
-			r.say("suspect-sweep", "%s is suspect and was not counted", s.Name)
+			r.find(say.SuspectSweep(s.Name))
 		}
 	}
 	for i := range r.in.Looks {
 		if l := &r.in.Looks[i]; l.Standing == "" || l.Standing == InForce {
 			r.seen = append(r.seen, fromLook(l, r.f0))
 		} else if l.Standing == Suspect {
-			r.say("suspect-sweep", "%s is suspect and was not counted", l.Name)
+			r.find(say.SuspectSweep(l.Name))
 		}
 	}
 }
 
-// advice is what a reviewer can do about a finding.
-var advice = map[string]string{
-	"carrier-disagrees":     "look for an offset forgotten, of the wrong sign, or counted twice",
-	"carrier-missing":       "was the radio keyed? Sweep it again",
-	"carrier-unchecked":     "read the power on a meter",
-	"carrier-against-claim": "is the offset right?",
-	"suspect-self-made":     "sweep again with 10 dB more attenuation and compare",
-	"not-a-sweep":           "tell resolution bandwidth and detector, or sweep with a peak detector",
-	"modulation-not-told":   "tell whether the carrier was bare or modulated",
-	"rbw-narrow":            "sweep a bare carrier, or with a wider resolution bandwidth",
-	"self-made-unverified":  "sweep again with 10 dB more attenuation and compare, or write the intercept points down",
-}
-
-func (r *ruler) say(code, format string, args ...any) {
-	r.out.Findings = append(r.out.Findings, Finding{Code: code, Detail: fmt.Sprintf(format, args...), Advice: advice[code]})
-}
+func (r *ruler) find(s say.Said) { r.out.Findings = append(r.out.Findings, Finding{Said: s}) }
 
 // holdAgainstBook works out the limits and holds every trace against them.
 func (r *ruler) holdAgainstBook() {

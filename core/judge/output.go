@@ -5,6 +5,7 @@ import (
 
 	"talloak/core/decision"
 	"talloak/core/rulebook"
+	"talloak/core/say"
 	"talloak/core/units"
 )
 
@@ -59,9 +60,7 @@ type Coverage struct {
 // Finding is something the evidence says beyond its products. SpacingHz and
 // Lines belong to a comb.
 type Finding struct {
-	Code      string   `json:"code"`
-	Detail    string   `json:"detail"`           // what is so
-	Advice    string   `json:"advice,omitempty"` // what the reviewer can do about it
+	say.Said
 	SpacingHz *float64 `json:"spacing_hz,omitempty"`
 	Lines     *int     `json:"lines,omitempty"`
 }
@@ -88,14 +87,14 @@ type Ruling struct {
 // harmonic in it was ruled on, and no level may be low because nobody told whether
 // the carrier was modulated.
 func (r *Ruling) InFull() bool {
-	_, notTold := r.Says("modulation-not-told")
+	_, notTold := r.Says(say.ModulationNotToldCode)
 	return r.Coverage.Complete && !notTold && !slices.ContainsFunc(r.Products, func(p Product) bool {
 		return p.Verdict == decision.NotCovered && p.ExpectedHz != nil && (r.Coverage.SearchToHz == nil || *p.ExpectedHz <= *r.Coverage.SearchToHz)
 	})
 }
 
 // Says is the detail of a finding of the code; false where there is none.
-func (r *Ruling) Says(code string) (detail string, ok bool) {
+func (r *Ruling) Says(code say.Code) (detail string, ok bool) {
 	for _, f := range r.Findings {
 		if f.Code == code {
 			return f.Detail, true

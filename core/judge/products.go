@@ -6,6 +6,7 @@ import (
 
 	"talloak/core/decision"
 	"talloak/core/rulebook"
+	"talloak/core/say"
 	"talloak/core/units"
 )
 
@@ -102,7 +103,7 @@ func (r *ruler) multiple(kind Kind, order int, m float64) Product {
 				}
 			}
 			if s.refuted() {
-				r.say("intercept-doubtful", "%s shows harmonic %d at %.1f dBm, more than %d dB under the %.1f dBm the analyzer should make itself: its intercept point is better than noted", e.title(), order, float64(s.level), suspectWithin, float64(*s.self))
+				r.find(say.InterceptDoubtful(e.title(), order, s.level, suspectWithin, *s.self))
 			}
 			if s.suspect() {
 				doubtful = append(doubtful, s)

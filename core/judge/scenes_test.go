@@ -50,7 +50,7 @@ func judge(t *testing.T, in Input) Ruling {
 func codes(r Ruling) string {
 	var out []string
 	for _, f := range r.Findings {
-		out = append(out, f.Code)
+		out = append(out, string(f.Code))
 	}
 	return strings.Join(out, " ")
 }

@@ -7,6 +7,7 @@ import (
 	"talloak/core/claims"
 	"talloak/core/decision"
 	"talloak/core/record"
+	"talloak/core/say"
 )
 
 // Kind is a kind of measurement.
@@ -112,8 +113,7 @@ type Note struct {
 // Obstacle is something between a review and its edition. Blocks tells whether it must
 // be put right first; Stage is where that can be done.
 type Obstacle struct {
-	Code   string `json:"code"`
-	Detail string `json:"detail"`
+	say.Said
 	Blocks bool   `json:"blocks"`
 	Stage  string `json:"stage"`
 }

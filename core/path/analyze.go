@@ -5,6 +5,7 @@ import (
 	"math"
 
 	"talloak/core/problem"
+	"talloak/core/say"
 	"talloak/core/units"
 )
 
@@ -48,22 +49,12 @@ type SelfMadeProduct struct {
 	AtConnectorDBm float64 `json:"at_connector_dbm"`
 }
 
-// Severity of a Finding: a danger blocks keying, a caution is shown.
-type Severity string
-
-// The two severities.
-const (
-	Danger  Severity = "danger"
-	Caution Severity = "caution"
-)
-
 // Finding is something about a path one must know before keying. Element is
 // nil where it is about the path as a whole.
 type Finding struct {
-	Severity Severity `json:"severity"`
-	Element  *int     `json:"element"`
-	Code     string   `json:"code"`
-	Detail   string   `json:"detail"`
+	Severity say.Severity `json:"severity" enum:"danger,caution"`
+	Element  *int         `json:"element"`
+	say.Said
 }
 
 // Analysis is the staircase of levels along a path and what is wrong with it.
@@ -151,7 +142,7 @@ func (p *Path) Analyze(s Stress) (Analysis, error) {
 		if len(p.elements) > 0 {
 			last = ptr(len(p.elements) - 1)
 		}
-		w.add(Danger, last, "unterminated", "the path ends in the open; finish it with a load, an analyzer or a terminating meter")
+		w.add(say.Danger, last, say.Unterminated())
 	}
 	out.Safe = !w.danger
 	return out, nil
@@ -230,17 +221,17 @@ type watch struct {
 	danger bool
 }
 
-func (w *watch) add(sev Severity, element *int, code, format string, args ...any) {
-	key := code
+func (w *watch) add(sev say.Severity, element *int, s say.Said) {
+	key := string(s.Code)
 	if element != nil {
-		key = fmt.Sprintf("%d %s", *element, code)
+		key = fmt.Sprintf("%d %s", *element, s.Code)
 	}
 	if _, twice := w.seen[key]; twice {
 		return
 	}
 	w.seen[key] = len(w.out.Problems)
-	w.danger = w.danger || sev == Danger
-	w.out.Problems = append(w.out.Problems, Finding{sev, element, code, fmt.Sprintf(format, args...)})
+	w.danger = w.danger || sev == say.Danger
+	w.out.Problems = append(w.out.Problems, Finding{sev, element, s})
 }
 
 // judge looks at element i over all frequencies.
@@ -251,10 +242,10 @@ func (p *Path) judge(w *watch, s Stress, i int) {
 	for k, f := range s.Frequencies {
 		switch r := p.runAt(i, f); {
 		case e.CouplingUnknown && r == nil && s.Strict:
-			w.add(Caution, at, "unknown-coupling", "the coupling of %s is not known, so no level behind it is: measure it, with and without, and it counts from then on", e.Title())
+			w.add(say.Caution, at, say.UnknownCoupling(e.Title()))
 		case r != nil && p.curves[i].made.Contains(f):
 		case !p.curves[i].covers(f) || e.Kind == Analyzer && e.rangeAt(f) == nil:
-			w.add(Caution, at, "out-of-range", "%s has no answer at %s", e.Title(), f)
+			w.add(say.Caution, at, say.OutOfRange(e.Title(), f))
 		}
 		if arriving := w.out.Nodes[i].ArrivingW[k]; arriving != nil {
 			hottest = max(hottest, *arriving)
@@ -270,7 +261,7 @@ func (p *Path) judge(w *watch, s Stress, i int) {
 		return
 	case e.Kind == Cable || e.Kind == Adapter:
 	case rating == nil || e.Kind == Tap && e.MainLoadW == nil:
-		w.add(Caution, at, "no-rating", "%s has no power rating", e.Title())
+		w.add(say.Caution, at, say.NoRating(e.Title()))
 	}
 	if rating == nil || math.IsInf(hottest, -1) {
 		return
@@ -283,12 +274,11 @@ func (p *Path) judge(w *watch, s Stress, i int) {
 		if w.out.KeyAtMostS == nil || *e.ShortS < *w.out.KeyAtMostS {
 			w.out.KeyAtMostS = e.ShortS
 		}
-		w.add(Caution, at, "short-time", "%s takes %s for %g s at most, and %s for as long as you like; %s arrives: key briefly and let it cool", e.Title(),
-			units.Watts(*e.ShortMaxW), *e.ShortS, units.Watts(*rating), units.Watts(hottest))
+		w.add(say.Caution, at, say.ShortTime(e.Title(), units.Watts(*e.ShortMaxW), *e.ShortS, units.Watts(*rating), units.Watts(hottest)))
 	case hottest > *rating:
-		w.add(Danger, at, "over-rating", "%s takes %s but %s arrives", e.Title(), units.Watts(*rating), units.Watts(hottest))
+		w.add(say.Danger, at, say.OverRating(e.Title(), units.Watts(*rating), units.Watts(hottest)))
 	case hottest >= *rating/units.DB(nearDB).Ratio():
-		w.add(Caution, at, "near-rating", "%s takes %s and %s arrives: within %d dB", e.Title(), units.Watts(*rating), units.Watts(hottest), nearDB)
+		w.add(say.Caution, at, say.NearRating(e.Title(), units.Watts(*rating), units.Watts(hottest), nearDB))
 	}
 }
 
@@ -314,10 +304,10 @@ func (p *Path) judgeUnknown(w *watch, s Stress, i int) {
 			limit := e.safeInput(f)
 			peak := units.Watts(most * s.SourcePEPW / s.SourceW)
 			if limit == nil || float64(peak.DBm()) > *limit {
-				w.add(Danger, ptr(i), "unknown-level", "what reaches %s at %s is not known, and it could be up to %s: the loss in front of it has to be known", e.Title(), f, peak)
+				w.add(say.Danger, ptr(i), say.UnknownInput(e.Title(), f, peak))
 			}
 		} else if r := e.rating(); r != nil && most > *r {
-			w.add(Danger, ptr(i), "unknown-level", "what reaches %s at %s is not known, and it could be up to %s", e.Title(), f, units.Watts(most))
+			w.add(say.Danger, ptr(i), say.UnknownLevel(e.Title(), f, units.Watts(most)))
 		}
 	}
 }
@@ -341,7 +331,7 @@ func (p *Path) judgeInput(w *watch, s Stress, i int) {
 	for k, f := range s.Frequencies {
 		arriving, safe := w.out.Nodes[i].ArrivingDBm[k], e.safeInput(f)
 		if safe == nil {
-			w.add(Caution, ptr(i), "no-rating", "%s does not say what its input survives", e.Title())
+			w.add(say.Caution, ptr(i), say.NoInputRating(e.Title()))
 		} else if arriving != nil && *arriving+peak-*safe > excess {
 			excess, level, limit = *arriving+peak-*safe, *arriving+peak, *safe
 		}
@@ -351,9 +341,9 @@ func (p *Path) judgeInput(w *watch, s Stress, i int) {
 	}
 	switch {
 	case excess > 0:
-		w.add(Danger, ptr(i), "over-input", "%s survives %.1f dBm but %.1f dBm arrives at the peak", e.Title(), limit, level)
+		w.add(say.Danger, ptr(i), say.OverInput(e.Title(), units.DBm(limit), units.DBm(level)))
 	case excess >= -nearDB:
-		w.add(Caution, ptr(i), "near-input", "%s survives %.1f dBm and %.1f dBm arrives at the peak: within %d dB", e.Title(), limit, level, nearDB)
+		w.add(say.Caution, ptr(i), say.NearInput(e.Title(), units.DBm(limit), units.DBm(level), nearDB))
 	}
 }
 

@@ -118,7 +118,7 @@ func TestShortTimeRating(t *testing.T) {
 		at, err := compile(t, load).Analyze(Stress{SourceW: w, SourcePEPW: w, Frequencies: hertzes(144e6)})
 		got := ""
 		for _, p := range at.Problems {
-			got += p.Code
+			got += string(p.Code)
 		}
 		if err != nil || got != want || at.Safe != (w <= 100) {
 			t.Errorf("%g W: %q, safe %v, want %q", w, got, at.Safe, want)

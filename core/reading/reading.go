@@ -11,6 +11,7 @@ import (
 	"talloak/core/path"
 	"talloak/core/problem"
 	"talloak/core/rf"
+	"talloak/core/say"
 	"talloak/core/uncertainty"
 	"talloak/core/units"
 )
@@ -126,10 +127,8 @@ type Input struct {
 
 // Flag is something odd about a reading.
 type Flag struct {
-	Code   string `json:"code"`
-	Detail string `json:"detail"`
-	Advice string `json:"advice,omitempty"` // what can be done about it
-	Voids  bool   `json:"voids"`            // the reading does not count
+	say.Said
+	Voids bool `json:"voids"` // the reading does not count
 }
 
 // Result is a reading referred to the connector. Fields are nil where there is
@@ -171,14 +170,14 @@ func Refer(in Input) (Result, error) {
 	out.flag(in, watts, mean)
 	loss, ok := in.Path.LossAt(in.Frequency)
 	if !ok {
-		out.add("path-out-of-range", true, "the path has no loss at %s, so the power at the connector cannot be told", in.Frequency)
+		out.add(true, say.PathOutOfRange(in.Frequency))
 		return out, nil
 	}
 	if b := in.Meter.Baseline; b != nil && b.covers(in.Frequency) {
 		out.BaselineDB = &b.OffsetDB
 		loss -= units.DB(b.OffsetDB)
 	} else if b != nil {
-		out.add("baseline-elsewhere", false, "the %s was found elsewhere and is not applied at %s", b.title(), in.Frequency)
+		out.add(false, say.BaselineElsewhere(b.title(), in.Frequency))
 	}
 	w := mean * (loss - units.DB(in.AppliedOffsetDB)).Ratio()
 	if math.IsInf(w*1000, 0) {
@@ -359,12 +358,8 @@ func ScatterOf(values []units.Quantity) (uncertainty.Scatter, error) {
 	return Scatter(watts, stat.Mean(watts, nil)), nil
 }
 
-var flagAdvice = map[string]string{
-	"pegged": "change the scale", "low-on-scale": "a smaller scale tells more", "zero": "was the transmitter keyed?", "unsteady": "repeat it",
-}
-
-func (r *Result) add(code string, void bool, format string, args ...any) {
-	r.Flags = append(r.Flags, Flag{code, fmt.Sprintf(format, args...), flagAdvice[code], void})
+func (r *Result) add(void bool, s say.Said) {
+	r.Flags = append(r.Flags, Flag{s, void})
 	r.Counts = r.Counts && !void
 }
 
@@ -383,19 +378,19 @@ func (r *Result) flag(in Input, watts []float64, mean float64) {
 	}
 	f := float64(in.Frequency)
 	if m.FromHz != nil && f < *m.FromHz || m.ToHz != nil && f > *m.ToHz {
-		r.add("meter-out-of-range", true, "the meter is not made for %s; a reading there does not count", in.Frequency)
+		r.add(true, say.MeterOutOfRange(in.Frequency))
 	}
 	if m.ScaleW != nil && highest >= *m.ScaleW {
-		r.add("pegged", true, "the reading is at the end of the %s scale: the power may be higher", units.Watts(*m.ScaleW))
+		r.add(true, say.Pegged(units.Watts(*m.ScaleW)))
 	}
 	if m.ScaleW != nil && mean < lowShare**m.ScaleW {
-		r.add("low-on-scale", false, "the reading is under a tenth of the %s scale", units.Watts(*m.ScaleW))
+		r.add(false, say.LowOnScale(units.Watts(*m.ScaleW)))
 	}
 	if highest-lowest > unsteadyShare*mean {
-		r.add("unsteady", false, "the readings differ by %.0f %% of their mean", 100*(highest-lowest)/mean)
+		r.add(false, say.Unsteady(100*(highest-lowest)/mean))
 	}
 	if mean == 0 {
-		r.add("zero", false, "no output shown")
+		r.add(false, say.NoOutput())
 	}
 }
 

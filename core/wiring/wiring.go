@@ -13,6 +13,7 @@ import (
 	"talloak/core/record"
 	"talloak/core/rf"
 	"talloak/core/rulebook"
+	"talloak/core/say"
 	"talloak/core/units"
 )
 
@@ -120,9 +121,9 @@ func Wire(w Wiring) (Staircase, error) {
 	out.Problems, out.Safe = at.Problems, at.Safe
 	doubts := w.doubts(&out)
 	out.Problems = append(out.Problems, doubts...)
-	out.Safe = out.Safe && !slices.ContainsFunc(doubts, func(f path.Finding) bool { return f.Severity == path.Danger })
+	out.Safe = out.Safe && !slices.ContainsFunc(doubts, func(f path.Finding) bool { return f.Severity == say.Danger })
 	if t.StackChanged {
-		out.Problems = append(out.Problems, path.Finding{Severity: path.Caution, Code: "stack-changed", Detail: "parts that were measured in one piece no longer lie as they were measured: their printed losses count; measure them again"})
+		out.Problems = append(out.Problems, path.Finding{Severity: say.Caution, Said: say.StackChanged()})
 	}
 	all := stress
 	all.Strict = false
@@ -161,11 +162,11 @@ func Wire(w Wiring) (Staircase, error) {
 // items, one item twice.
 func (w *Wiring) doubts(out *Staircase) []path.Finding {
 	var found []path.Finding
-	say := func(i int, code, format string, args ...any) {
-		found = append(found, path.Finding{Severity: path.Caution, Element: &i, Code: code, Detail: fmt.Sprintf(format, args...)})
+	doubt := func(i int, s say.Said) {
+		found = append(found, path.Finding{Severity: say.Caution, Element: &i, Said: s})
 	}
 	if !slices.ContainsFunc(w.Levels, func(l dc.Level) bool { return l.W > 0 }) {
-		found = append(found, path.Finding{Severity: path.Caution, Code: "assumed-power", Detail: fmt.Sprintf("no power is claimed, so %d W are assumed: type the most it may put out before keying it", assumedW)})
+		found = append(found, path.Finding{Severity: say.Caution, Said: say.AssumedPower(assumedW)})
 	}
 	seen := map[string]bool{}
 	for i, k := range w.Through.Kit {
@@ -173,19 +174,19 @@ func (w *Wiring) doubts(out *Staircase) []path.Finding {
 			out.Typical = append(out.Typical, k.Name)
 		}
 		if slices.Contains(k.Spec.Typical, "element.ranges") {
-			say(i, "typical-input", "what the input of %s survives is a typical value, not its own: look it up before keying", k.Name)
+			doubt(i, say.TypicalInput(k.Name))
 		}
 		if takesDown := k.Spec.KindOf(); (takesDown.Ladder() || takesDown.PathKind() == path.Tap) && slices.ContainsFunc(k.Spec.Typical, isLoss) {
-			say(i, "typical-loss", "what %s takes away is a typical value, not its own: read it off the part, or measure it, before keying", k.Name)
+			doubt(i, say.TypicalLoss(k.Name))
 		}
 		if k.Spec.KindOf().Sends() {
-			found = append(found, path.Finding{Severity: path.Danger, Element: &i, Code: "generator", Detail: fmt.Sprintf("%s sends into the radio and is destroyed by keying: take the microphone off, or lock transmitting", k.Name)})
+			found = append(found, path.Finding{Severity: say.Danger, Element: &i, Said: say.Generator(k.Name)})
 		}
 		if slices.ContainsFunc(w.Bench, func(b record.Item) bool { return b.ID == k.ID && b.RetiredAt != nil }) {
-			say(i, "retired", "%s is retired", k.Name)
+			doubt(i, say.Retired(k.Name))
 		}
 		if seen[k.ID] && !slices.Contains(pluralKinds, k.Spec.KindOf()) {
-			say(i, "twice", "%s is on the path twice", k.Name)
+			doubt(i, say.Twice(k.Name))
 		}
 		seen[k.ID] = true
 	}
@@ -337,7 +338,7 @@ func (w *Wiring) dcSide(out *Staircase) error {
 		return err
 	}
 	if s.SetV < s.Range.FromV || s.SetV > s.Range.ToV {
-		side.Problems = append(side.Problems, dc.Finding{Severity: "caution", Code: "supply-range", Detail: fmt.Sprintf("%s gives %g to %g V, not %g V", s.Name, s.Range.FromV, s.Range.ToV, s.SetV)})
+		side.Problems = append(side.Problems, dc.Finding{Severity: say.Caution, Said: say.SupplyRange(s.Name, s.Range.FromV, s.Range.ToV, s.SetV)})
 	}
 	out.DC, out.Safe = &side, out.Safe && side.Safe
 	return nil

@@ -12,6 +12,7 @@ import (
 	"talloak/core/path"
 	"talloak/core/record"
 	"talloak/core/rulebook"
+	"talloak/core/say"
 	"talloak/core/units"
 	. "talloak/core/wiring"
 	"talloak/rulebooks"
@@ -89,7 +90,7 @@ func TestWireDoubts(t *testing.T) {
 		}
 		for _, p := range got.Problems {
 			if p.Severity == "caution" {
-				out = append(out, p.Code)
+				out = append(out, string(p.Code))
 			}
 		}
 		return out
@@ -147,7 +148,7 @@ func TestNothingIsKeyedIntoAGenerator(t *testing.T) {
 	generator := kit.Typical(kit.SignalGenerator)
 	through := record.Through{Name: "generator", Kit: []record.KitCopy{analyzerPath.Kit[0], {ID: "g", Name: "generator", Spec: generator}}}
 	w, err := Wire(Wiring{Through: &through, Carrier: 146e6, Levels: []dc.Level{{Name: "Low", W: 0.001}}, Mode: rulebook.FM, Book: book})
-	if err != nil || w.Safe || w.Purpose != ForReceive || !slices.ContainsFunc(w.Problems, func(f path.Finding) bool { return f.Code == "generator" && f.Severity == path.Danger }) {
+	if err != nil || w.Safe || w.Purpose != ForReceive || !slices.ContainsFunc(w.Problems, func(f path.Finding) bool { return f.Code == "generator" && f.Severity == say.Danger }) {
 		t.Errorf("safe %v for %s: %+v %v", w.Safe, w.Purpose, w.Problems, err)
 	}
 	if got := Candidates([]record.Item{{ID: "g", Spec: generator}, {ID: "l", Spec: kit.Typical(kit.Load)}}, &record.Through{}); len(got) != 1 || got[0].Item != "l" {

@@ -12,6 +12,7 @@ import (
 	"talloak/core/measure/power"
 	"talloak/core/record"
 	"talloak/core/rulebook"
+	"talloak/core/say"
 	"talloak/core/sweep"
 	"talloak/core/units"
 	"talloak/core/wiring"
@@ -213,7 +214,7 @@ func (d *Room) carrier(k record.Keyed, hz float64, pictures bool) Ruling {
 		return out
 	}
 	if contradicted != "" {
-		ruling.Findings = append(ruling.Findings, judge.Finding{Code: "power-contradicts", Detail: contradicted})
+		ruling.Findings = append(ruling.Findings, judge.Finding{Said: say.That("power-contradicts", "%s", contradicted)})
 	}
 	out.Ruling = &ruling
 	out.Ceiling = ruling.Ceiling(from, to)

@@ -10,6 +10,7 @@ import (
 	"talloak/core/judge"
 	"talloak/core/measure"
 	"talloak/core/record"
+	"talloak/core/say"
 	"talloak/core/units"
 )
 
@@ -98,20 +99,20 @@ func coverageWords(c judge.Coverage) string {
 // Obstacles implements measure.Room.
 func (d *Room) Obstacles(boxes []measure.Named) []measure.Obstacle {
 	var out []measure.Obstacle
-	say := func(code, format string, args ...any) {
-		out = append(out, measure.Obstacle{Code: code, Detail: fmt.Sprintf(format, args...), Stage: Name})
+	obstacle := func(code say.Code, format string, args ...any) {
+		out = append(out, measure.Obstacle{Said: say.That(code, format, args...), Stage: Name})
 	}
 	for _, b := range boxes {
 		for _, note := range b.Notes {
-			say("evidence", "%s: %s", b.Name, note.Detail)
+			obstacle("evidence", "%s: %s", b.Name, note.Detail)
 		}
 		switch r := of(b.Box).Ruling; {
 		case b.Verdict == decision.Void:
-			say("void", "%s: %s", b.Name, b.Why)
+			obstacle("void", "%s: %s", b.Name, b.Why)
 		case r == nil:
-			say("no-sweep", "%s has no sweep: its emissions are not examined", b.Name)
+			obstacle("no-sweep", "%s has no sweep: its emissions are not examined", b.Name)
 		case !r.Coverage.Complete:
-			say("coverage", "%s was not examined as far as a full examination asks", b.Name)
+			obstacle("coverage", "%s was not examined as far as a full examination asks", b.Name)
 		}
 	}
 	return out

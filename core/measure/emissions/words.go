@@ -3,16 +3,21 @@ package emissions
 import (
 	"fmt"
 	"slices"
+
 	"talloak/core/decision"
 	"talloak/core/judge"
 	"talloak/core/measure"
 	"talloak/core/record"
 	"talloak/core/rulebook"
+	"talloak/core/say"
 	"talloak/core/units"
 )
 
 // doubtful are the findings that are about the evidence as a whole, in a few words.
-var doubtful = []struct{ code, short string }{
+var doubtful = []struct {
+	code  say.Code
+	short string
+}{
 	{"carrier-disagrees", "carrier and power meter disagree"},
 	{"carrier-missing", "no carrier in the sweep"},
 	{"carrier-unchecked", "no power meter was read"},

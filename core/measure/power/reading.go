@@ -13,6 +13,7 @@ import (
 	"talloak/core/record"
 	"talloak/core/rf"
 	"talloak/core/rulebook"
+	"talloak/core/say"
 	"talloak/core/units"
 )
 
@@ -22,29 +23,29 @@ import (
 // says why it does not count at all.
 type Reading struct {
 	record.Keyed
-	ID           string               `json:"id"`
-	TakenAt      time.Time            `json:"taken_at"`
-	Text         string               `json:"text"`
-	Entry        units.Entry          `json:"entry"`
-	Unit         units.Unit           `json:"unit"`
-	Result       *reading.Result      `json:"result"`
-	Peak         *reading.Result      `json:"peak"`
-	ClaimedW     *float64             `json:"claimed_w"`
-	MeasuredW    *float64             `json:"measured_w"` // what stands against the claim: the peak where that is claimed
-	LowW         *float64             `json:"low_w"`      // its interval, k = 2
-	HighW        *float64             `json:"high_w"`
-	AgainstClaim *claims.Result       `json:"against_claim"`
-	LegalMaxW    *float64             `json:"legal_max_w"`
-	LegalBy      string               `json:"legal_by"`
-	Doubts       []diagnose.Suspicion `json:"doubts"`
-	Counts       bool                 `json:"counts"`
-	Outside      bool                 `json:"outside"` // of the band claimed: kept at its own frequency, never held against the claim
-	InUse        bool                 `json:"in_use"`  // through an antenna: kept, never held against the claim
-	Void         bool                 `json:"void"`    // it cannot be worked out any more
-	WhyNot       string               `json:"why_not"`
-	Standing     string               `json:"standing"`
-	Reason       string               `json:"standing_reason"`
-	Through      *record.Through      `json:"through"`
+	ID           string          `json:"id"`
+	TakenAt      time.Time       `json:"taken_at"`
+	Text         string          `json:"text"`
+	Entry        units.Entry     `json:"entry"`
+	Unit         units.Unit      `json:"unit"`
+	Result       *reading.Result `json:"result"`
+	Peak         *reading.Result `json:"peak"`
+	ClaimedW     *float64        `json:"claimed_w"`
+	MeasuredW    *float64        `json:"measured_w"` // what stands against the claim: the peak where that is claimed
+	LowW         *float64        `json:"low_w"`      // its interval, k = 2
+	HighW        *float64        `json:"high_w"`
+	AgainstClaim *claims.Result  `json:"against_claim"`
+	LegalMaxW    *float64        `json:"legal_max_w"`
+	LegalBy      string          `json:"legal_by"`
+	Doubts       []say.Said      `json:"doubts"`
+	Counts       bool            `json:"counts"`
+	Outside      bool            `json:"outside"` // of the band claimed: kept at its own frequency, never held against the claim
+	InUse        bool            `json:"in_use"`  // through an antenna: kept, never held against the claim
+	Void         bool            `json:"void"`    // it cannot be worked out any more
+	WhyNot       string          `json:"why_not"`
+	Standing     string          `json:"standing"`
+	Reason       string          `json:"standing_reason"`
+	Through      *record.Through `json:"through"`
 }
 
 // Preview works a line out without keeping it; id is that of the reading it was
@@ -121,8 +122,8 @@ func (r *Reading) refer(in reading.Input) (*reading.Result, error) {
 		return nil, err
 	}
 	for _, f := range result.Flags {
-		if !slices.ContainsFunc(r.Doubts, func(s diagnose.Suspicion) bool { return s.Code == f.Code }) {
-			r.Doubts = append(r.Doubts, diagnose.Suspicion{Code: f.Code, Detail: f.Detail, Advice: f.Advice})
+		if !slices.ContainsFunc(r.Doubts, func(s say.Said) bool { return s.Code == f.Code }) {
+			r.Doubts = append(r.Doubts, f.Said)
 		}
 	}
 	return &result, nil
@@ -257,4 +258,4 @@ func powerName(power string) string {
 	return power
 }
 
-func noDoubts() []diagnose.Suspicion { return []diagnose.Suspicion{} }
+func noDoubts() []say.Said { return []say.Said{} }

@@ -14,6 +14,7 @@ import (
 	"talloak/core/problem"
 	"talloak/core/reading"
 	"talloak/core/record"
+	"talloak/core/say"
 	"talloak/core/strictjson"
 	"talloak/core/uncertainty"
 	"talloak/core/units"
@@ -223,7 +224,7 @@ func (d *Room) Take(t measure.Taking) (measure.Taken, error) {
 	}
 	out.Doubts = append(out.Doubts, d.LevelDoubts(&out)...)
 	out.Doubts = append(out.Doubts, d.Contradictions(&out)...)
-	if out.Result != nil && slices.ContainsFunc(out.Result.Flags, func(f reading.Flag) bool { return f.Code == "meter-out-of-range" }) {
+	if out.Result != nil && slices.ContainsFunc(out.Result.Flags, func(f reading.Flag) bool { return f.Code == say.MeterOutOfRangeCode }) {
 		if do := wiring.MetersFor(t.Bench(), units.Hertz(out.FrequencyHz)); len(do) > 0 {
 			out.WhyNot += "; on the bench this would do: " + strings.Join(do, ", ")
 		}

@@ -10,6 +10,7 @@ import (
 	"talloak/core/decision"
 	"talloak/core/measure"
 	"talloak/core/record"
+	"talloak/core/say"
 	"talloak/core/units"
 )
 
@@ -75,11 +76,11 @@ func overWords(n int) string {
 func (d *Room) Obstacles(boxes []measure.Named) []measure.Obstacle {
 	var out []measure.Obstacle
 	if len(d.readings) == 0 {
-		out = append(out, measure.Obstacle{Code: "no-reading", Detail: "log at least one reading", Blocks: true, Stage: Name})
+		out = append(out, measure.Obstacle{Said: say.That("no-reading", "log at least one reading"), Blocks: true, Stage: Name})
 	}
 	for _, b := range boxes {
 		if of(b.Box).Reading == nil {
-			out = append(out, measure.Obstacle{Code: "no-power", Detail: fmt.Sprintf("%s has no reading that counts: %s", b.Name, b.Why), Stage: Name})
+			out = append(out, measure.Obstacle{Said: say.That("no-power", "%s has no reading that counts: %s", b.Name, b.Why), Stage: Name})
 		}
 	}
 	return out

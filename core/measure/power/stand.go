@@ -3,10 +3,12 @@ package power
 import (
 	"fmt"
 	"slices"
+
 	"talloak/core/claims"
 	"talloak/core/decision"
 	"talloak/core/diagnose"
 	"talloak/core/record"
+	"talloak/core/say"
 	"talloak/core/units"
 )
 
@@ -115,7 +117,7 @@ func (d *Room) At(k record.Keyed, hz float64) *Reading {
 }
 
 // Contradictions are the readings of the same box that a reading contradicts.
-func (d *Room) Contradictions(r *Reading) []diagnose.Suspicion {
+func (d *Room) Contradictions(r *Reading) []say.Said {
 	if !r.Counts || r.MeasuredW == nil {
 		return nil
 	}
@@ -126,7 +128,7 @@ func (d *Room) Contradictions(r *Reading) []diagnose.Suspicion {
 	mine := r.held()
 	for i, o := range b.counting {
 		if o.ID != r.ID && claims.Contradict(mine, b.held[i]) {
-			return []diagnose.Suspicion{diagnose.Contradicts(units.Watts(*r.MeasuredW), units.Watts(*o.MeasuredW), o.Text)}
+			return []say.Said{say.Contradicts(units.Watts(*r.MeasuredW), units.Watts(*o.MeasuredW), o.Text)}
 		}
 	}
 	return nil
@@ -143,7 +145,7 @@ func (d *Room) doubtLevels() {
 }
 
 // LevelDoubts holds a reading against those of the other levels of its band.
-func (d *Room) LevelDoubts(r *Reading) []diagnose.Suspicion {
+func (d *Room) LevelDoubts(r *Reading) []say.Said {
 	if r.MeasuredW == nil || r.Outside {
 		return nil
 	}

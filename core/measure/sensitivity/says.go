@@ -9,6 +9,7 @@ import (
 	"talloak/core/decision"
 	"talloak/core/measure"
 	"talloak/core/record"
+	"talloak/core/say"
 	"talloak/core/units"
 )
 
@@ -46,7 +47,7 @@ func (d *Room) Obstacles(boxes []measure.Named) []measure.Obstacle {
 	var out []measure.Obstacle
 	for _, b := range boxes {
 		if b.Verdict == decision.Void || b.Verdict == decision.NotCovered {
-			out = append(out, measure.Obstacle{Code: "no-sensitivity", Detail: fmt.Sprintf("%s has no sensitivity that counts: %s", b.Name, b.Why), Stage: Name})
+			out = append(out, measure.Obstacle{Said: say.That("no-sensitivity", "%s has no sensitivity that counts: %s", b.Name, b.Why), Stage: Name})
 		}
 	}
 	return out

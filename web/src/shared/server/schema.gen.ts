@@ -1378,6 +1378,7 @@ export interface components {
             z0_ohm: number;
         };
         DcFinding: {
+            advice?: string;
             code: string;
             detail: string;
             /** @enum {string} */
@@ -1408,11 +1409,6 @@ export interface components {
             problems: components["schemas"]["DcFinding"][];
             rows: components["schemas"]["DcRow"][];
             safe: boolean;
-        };
-        DiagnoseSuspicion: {
-            advice?: string;
-            code: string;
-            detail: string;
         };
         EditionView: {
             /** Format: date-time */
@@ -1730,6 +1726,7 @@ export interface components {
             short: string;
         };
         MeasureObstacle: {
+            advice?: string;
             blocks: boolean;
             code: string;
             detail: string;
@@ -1872,11 +1869,13 @@ export interface components {
             typical_tolerance?: boolean;
         };
         PathFinding: {
+            advice?: string;
             code: string;
             detail: string;
             /** Format: int64 */
             element: number | null;
-            severity: string;
+            /** @enum {string} */
+            severity: "danger" | "caution";
         };
         PathLoss: {
             /** Format: double */
@@ -1973,7 +1972,7 @@ export interface components {
             /** Format: double */
             claimed_w: number | null;
             counts: boolean;
-            doubts: components["schemas"]["DiagnoseSuspicion"][];
+            doubts: components["schemas"]["SaySaid"][];
             entry: components["schemas"]["UnitsEntry"];
             /** Format: double */
             frequency_hz: number;
@@ -2416,6 +2415,11 @@ export interface components {
             power?: string;
             /** Format: double */
             relative_db?: number;
+        };
+        SaySaid: {
+            advice?: string;
+            code: string;
+            detail: string;
         };
         SensitivityDraft: {
             by: string;

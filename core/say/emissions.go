@@ -1,0 +1,98 @@
+package say
+
+import "talloak/core/units"
+
+// ModulationNotToldCode keeps a pass from standing.
+const ModulationNotToldCode Code = "modulation-not-told"
+
+// SuspectSweep is evidence that its owner holds suspect.
+func SuspectSweep(sweep string) Said {
+	return That("suspect-sweep", "%s is suspect and was not counted", sweep)
+}
+
+// InterceptDoubtful is a harmonic so far under what the analyzer should make itself that
+// its intercept point must be better than noted.
+func InterceptDoubtful(sweep string, order int, shown units.DBm, under units.DB, expected units.DBm) Said {
+	return That("intercept-doubtful", "%s shows harmonic %d at %.1f dBm, more than %g dB under the %.1f dBm the analyzer should make itself: its intercept point is better than noted", sweep, order, float64(shown), float64(under), float64(expected))
+}
+
+// CarrierUnchecked is a carrier whose power no meter read.
+func CarrierUnchecked() Said {
+	return That("carrier-unchecked", "no power meter was read: nothing tells that the levels are right, since an offset forgotten or counted twice bends them all").Do("read the power on a meter")
+}
+
+// CarrierAgainstClaim is a carrier seen far from its claim.
+func CarrierAgainstClaim(shows units.DBm, apart units.DB, claimed units.Watts) Said {
+	return That("carrier-against-claim", "the carrier shows %.1f dBm, %+.1f dB from the %s claimed", float64(shows), float64(apart), claimed).Do("is the offset right?")
+}
+
+// CarrierDisagrees is a carrier that evidence shows otherwise than the power by which it
+// is known, by more than both uncertainties.
+func CarrierDisagrees(sweep, powerBy string, power, shows units.DBm, apart, within units.DB) Said {
+	may := "lower"
+	if apart < 0 {
+		may, apart = "higher", -apart
+	}
+	return That("carrier-disagrees", "the carrier is %.1f dBm by %s and reads %.1f dBm in %s, %.1f dB apart where %.1f dB would be within both uncertainties: what it shows may be that much %s",
+		float64(power), powerBy, float64(shows), sweep, float64(apart), float64(within), may).Do("look for an offset forgotten, of the wrong sign, or counted twice")
+}
+
+// RelativeOnly is evidence that knows levels below the carrier alone.
+func RelativeOnly(sweep string) Said {
+	return That("relative-only", "the coupling in %s is not known, so only levels below the carrier are: no absolute term or floor can be held", sweep)
+}
+
+// SelfMade is a harmonic that may be the analyzer's own.
+func SelfMade(order int, expected, shown units.DBm) Said {
+	return That("suspect-self-made", "the analyzer itself is expected to show harmonic %d at %.1f dBm, and %.1f dBm is shown: the two cannot be told apart", order, float64(expected), float64(shown)).Do("sweep again with 10 dB more attenuation and compare")
+}
+
+// SelfMadeUnverified is evidence of an analyzer whose intercept points nobody knows.
+func SelfMadeUnverified(sweep string) Said {
+	return That("self-made-unverified", "%s: the analyzer's intercept points are not known, so harmonics it makes itself cannot be told apart", sweep).Do("sweep again with 10 dB more attenuation and compare, or write the intercept points down")
+}
+
+// NoUncertainty is a judgement for which none was given.
+func NoUncertainty() Said {
+	return That("no-uncertainty", "no uncertainty was given, so 0 dB was used; a margin of any size decides")
+}
+
+// CarrierMissing is a sweep over the carrier that does not show it.
+func CarrierMissing(sweep string, carrier units.Hertz) Said {
+	return That("carrier-missing", "%s covers %s but shows no carrier there: what it does not show proves nothing", sweep, carrier).Do("was the radio keyed? Sweep it again")
+}
+
+// Misaligned is evidence that shows the carrier beside where it is.
+func Misaligned(sweep string, shows, carrier units.Hertz) Said {
+	return That("misaligned", "%s shows the carrier at %s instead of %s; its harmonics are looked for accordingly", sweep, shows, carrier)
+}
+
+// NotASweep is evidence with unknown ground between its points; rbw is 0 where it is
+// not told.
+func NotASweep(sweep string, rbw units.Hertz) Said {
+	why := "its points are further apart than its resolution bandwidth"
+	if rbw == 0 {
+		why = "its resolution bandwidth is not told"
+	}
+	return That("not-a-sweep", "%s is a list of figures, since %s: what lies between them was not examined, and it passes nothing by itself", sweep, why).Do("tell resolution bandwidth and detector, or sweep with a peak detector")
+}
+
+// ModulationNotTold is a bandwidth under that of an emission that may have been modulated.
+func ModulationNotTold(sweep string, rbw, emission units.Hertz) Said {
+	return That(ModulationNotToldCode, "%s has a resolution bandwidth of %s under the %s of the emission, and it is not told whether the carrier was modulated: modulated, its products read low", sweep, rbw, emission).Do("tell whether the carrier was bare or modulated")
+}
+
+// RBWNarrow is a bandwidth under that of a modulated emission.
+func RBWNarrow(sweep string, rbw, emission units.Hertz, low units.DB) Said {
+	return That("rbw-narrow", "%s was taken of a modulated carrier with a resolution bandwidth of %s: products of %s and wider read low in it, by up to %.1f dB", sweep, rbw, emission, float64(low)).Do("sweep a bare carrier, or with a wider resolution bandwidth")
+}
+
+// Overload is an input that got more than it survives.
+func Overload(sweep string, input, survives units.DBm) Said {
+	return That("overload", "%.1f dBm at the analyzer's input is over the %.1f dBm it survives in %s", float64(input), float64(survives), sweep)
+}
+
+// Comb are evenly spaced lines.
+func Comb(sweep string, lines int, spacing, from, to units.Hertz) Said {
+	return That("comb", "%d lines every %s from %s to %s in %s: such a comb comes from one source, often a switching supply", lines, spacing, from, to, sweep)
+}
