@@ -1,11 +1,13 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"strings"
 	"time"
 
+	"talloak/core/claims"
 	"talloak/core/kit"
 	"talloak/core/problem"
 	"talloak/core/record"
@@ -142,6 +144,7 @@ func (a *App) Wiring(ctx context.Context, p *record.Path, w wiring.Wiring, ruleB
 		if l.W < 0 {
 			return nil, problem.New(fmt.Sprintf("levels[%d].w", i), "give 0 W or more")
 		}
+		w.Levels[i].Name = cmp.Or(l.Name, claims.LevelName(i, len(w.Levels)))
 	}
 	if w.Through, err = a.Store.ThroughOf(ctx, p); err != nil {
 		return nil, err

@@ -255,8 +255,8 @@ func TestDCSideOfAPath(t *testing.T) {
 	w := 50.0
 	load.Element.MaxW = &w
 	draft := map[string]any{"name": "dc", "parts": []record.PathPart{{KitID: c.item("load", load).ID}}, "supply": map[string]any{"kit_id": supply.ID, "set_v": 13.8}}
-	got := stairs(c, map[string]any{"draft": draft, "levels": []map[string]any{{"name": "High", "w": 25, "a": 5}, {"name": "Low", "w": 0}}, "radio_max_v": 15})
-	if !got.Safe || len(got.DC.Rows) != 1 || math.Abs(*got.DC.Rows[0].RadioV-13.7) > 1e-9 || got.SupplyName != "supply" {
+	got := stairs(c, map[string]any{"draft": draft, "levels": []map[string]any{{"w": 25, "a": 5}, {"w": 0}}, "radio_max_v": 15})
+	if !got.Safe || len(got.DC.Rows) != 1 || got.DC.Rows[0].Level != "High" || math.Abs(*got.DC.Rows[0].RadioV-13.7) > 1e-9 || got.SupplyName != "supply" {
 		t.Errorf("%+v", got.DC)
 	}
 	got = stairs(c, map[string]any{"draft": draft, "levels": []map[string]any{}, "radio_max_v": 8.4})
@@ -272,7 +272,7 @@ func TestPadAdviceMakesAPath(t *testing.T) {
 	power := c.pad("power", 40, 25)
 	var got PadsFound
 	c.ok("POST", "/api/v1/pad-advice", map[string]any{"analyzer": record.PathPart{KitID: analyzer.ID}, "frequency_hz": 146.52e6, "levels": []map[string]any{{"name": "High", "w": 5}}}, &got)
-	if best := got.Choices[0]; !best.Fits || len(best.Parts) != 2 || best.Parts[0].KitID != power.ID || best.Parts[1].KitID != analyzer.ID {
+	if best := got.Choices[0]; !best.Fits || len(best.Parts) != 2 || best.Parts[0].KitID != power.ID || best.Parts[1].KitID != analyzer.ID || *best.RoomDB != min(*best.HeadroomDB, *best.TightestDB) {
 		t.Errorf("%+v", got.Choices)
 	}
 	c.refused(422, "POST", "/api/v1/pad-advice", map[string]any{"analyzer": record.PathPart{KitID: power.ID}, "frequency_hz": 146.52e6})

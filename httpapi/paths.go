@@ -51,7 +51,8 @@ type PadsFound struct {
 // PadChoice is a choice with the whole path it makes.
 type PadChoice struct {
 	advise.Choice
-	Parts []record.PathPart `json:"parts"`
+	RoomDB *float64          `json:"room_db"` // before anything is damaged
+	Parts  []record.PathPart `json:"parts"`
 }
 
 type pathPut struct {
@@ -133,7 +134,7 @@ func (s *Server) askPads(ctx context.Context, in *padsAsked) (*body[PadsFound], 
 	}
 	out := PadsFound{[]PadChoice{}}
 	for _, c := range choices {
-		whole := PadChoice{c, append([]record.PathPart{}, in.Body.Before...)}
+		whole := PadChoice{c, c.Room(), append([]record.PathPart{}, in.Body.Before...)}
 		for _, i := range c.Pads {
 			whole.Parts = append(whole.Parts, record.PathPart{KitID: pads[i].Item, Setting: pads[i].Setting})
 		}

@@ -59,7 +59,15 @@ type Choice struct {
 	room       float64
 }
 
-// Multiples of the carrier are looked at up to this one.
+// Room is the room before anything is damaged, in dB: the least of the headroom and the
+// nearest rating; nil where neither is known.
+func (c *Choice) Room() *float64 {
+	if c.HeadroomDB == nil || c.TightestDB != nil && *c.TightestDB < *c.HeadroomDB {
+		return c.TightestDB
+	}
+	return c.HeadroomDB
+}
+
 // Multiples is how many multiples of the carrier are looked at, the carrier among them.
 const Multiples = 10
 

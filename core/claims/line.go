@@ -31,6 +31,14 @@ var levelNames = map[int][]string{
 	4: {"High", "Mid", "Low", "Lowest"},
 }
 
+// LevelName is what level i of n is called, the highest first, where nobody named it.
+func LevelName(i, n int) string {
+	if names := levelNames[n]; i < len(names) {
+		return names[i]
+	}
+	return fmt.Sprintf("level %d", i+1)
+}
+
 var powerWord = regexp.MustCompile(`^[0-9.,/?]+[wW]?$`)
 
 // noClaim stands for the power of a level that nothing is claimed for.

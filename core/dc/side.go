@@ -16,7 +16,7 @@ const Efficiency = 0.4
 // Level is a power level of the radio, in a mode where that is told; PEP says that W
 // is a peak. A is the current drawn at it, where it was read.
 type Level struct {
-	Name string   `json:"name"`
+	Name string   `json:"name" required:"false"`
 	W    float64  `json:"w"`
 	A    *float64 `json:"a,omitempty"`
 	Mode string   `json:"mode,omitempty"`

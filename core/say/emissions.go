@@ -96,3 +96,19 @@ func Overload(sweep string, input, survives units.DBm) Said {
 func Comb(sweep string, lines int, spacing, from, to units.Hertz) Said {
 	return That("comb", "%d lines every %s from %s to %s in %s: such a comb comes from one source, often a switching supply", lines, spacing, from, to, sweep)
 }
+
+// Untold says, for each thing that can be told of a sweep, what not telling it costs.
+type Untold struct {
+	RBW       string `json:"rbw"`
+	Detector  string `json:"detector"`
+	Modulated string `json:"modulated"`
+}
+
+// WhatIsUntold is said before a sweep is handed in.
+func WhatIsUntold() Untold {
+	return Untold{
+		RBW:       "Resolution bandwidth not told: unless the file says it, the sweep is a list of figures, which can fail but passes nothing.",
+		Detector:  "Detector not told: with points further apart than the bandwidth it is a list of figures; nearer, a line may lie between two and reads lower.",
+		Modulated: "Bare or modulated not told: in a narrow bandwidth the products of a modulated carrier read low.",
+	}
+}

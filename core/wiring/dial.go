@@ -6,6 +6,7 @@ import (
 	"talloak/core/advise"
 	"talloak/core/path"
 	"talloak/core/record"
+	"talloak/core/say"
 	"talloak/core/units"
 )
 
@@ -15,11 +16,13 @@ type Dial struct {
 	Value string `json:"value"`
 }
 
-// Settings is what a search is dialled in with, for a sweep taken as told.
+// Settings is what a search is dialled in with, for a sweep taken as told, and what not
+// telling one costs.
 type Settings struct {
-	RBWHz    float64 `json:"rbw_hz"`
-	Detector string  `json:"detector"`
-	Hold     string  `json:"hold"`
+	RBWHz    float64    `json:"rbw_hz"`
+	Detector string     `json:"detector"`
+	Hold     string     `json:"hold"`
+	Untold   say.Untold `json:"untold"`
 }
 
 // settingsFor is what the card says; nil where the path does not end in an analyzer.
@@ -28,7 +31,7 @@ func settingsFor(p *path.Path, f units.Hertz) *Settings {
 	if a == nil {
 		return nil
 	}
-	return &Settings{RBWHz: float64(advise.SweepFor(a, f).Resolution), Detector: "peak", Hold: "max"}
+	return &Settings{RBWHz: float64(advise.SweepFor(a, f).Resolution), Detector: "peak", Hold: "max", Untold: say.WhatIsUntold()}
 }
 
 // floorWords is what is said of a noise floor beside the bandwidth dialled in.

@@ -11,7 +11,7 @@ export type Cure = Schemas['AdviseCure']
 /** What is keyed into a path on the bench, as the API asks for it. */
 export interface BenchKeyed {
   frequency_hz: number
-  levels: { name: string; w: number }[]
+  levels: { w: number }[]
   mode: Mode
   rule_book: string
 }
@@ -54,7 +54,7 @@ export const useBench = defineStore('bench', () => {
     const frequency_hz = Math.round(decimal(keyed.mhz) * 1e6)
     const powers = keyed.watts.split('/').map(decimal)
     if (!(frequency_hz > 0) || powers.some((w) => !(w > 0))) return null
-    return { frequency_hz, levels: powers.map((w, i) => ({ name: levelNames(powers.length)[i]!, w })), mode: keyed.mode, rule_book: keyed.book }
+    return { frequency_hz, levels: powers.map((w) => ({ w })), mode: keyed.mode, rule_book: keyed.book }
   })
 
   return { bench, kinds: kindsAsked.answer, books, trouble: asked.trouble, owned, paths, byId, meters, keyed, asked: askedOf, keepKit, keepPath, dropKit, writePath }
@@ -72,18 +72,10 @@ export async function untilAnswered<T>(send: () => Promise<T>): Promise<T> {
   }
 }
 
-/** The kinds a path ends in: nothing can lie behind them. */
-export const ending = ['load', 'analyzer', 'terminating-meter', 'service-monitor', 'antenna', 'signal-generator']
-
 /** A number as typed, with a point or a comma; NaN where it is none. */
 export function decimal(text: string): number {
   const t = text.trim().replace(',', '.').replace('\u2212', '-')
   return t === '' ? NaN : Number(t)
-}
-
-function levelNames(n: number): string[] {
-  if (n === 1) return ['High']
-  return n === 2 ? ['High', 'Low'] : n === 3 ? ['High', 'Mid', 'Low'] : Array.from({ length: n }, (_, i) => `level ${i + 1}`)
 }
 
 /** The parts after a cure: each step counts on the parts as the step before left them. */

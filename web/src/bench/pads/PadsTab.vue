@@ -38,7 +38,6 @@ async function draw(c: Schemas['PadChoice']) {
 const W = 600
 const middle = 230
 const perDB = 6
-const room = (c: Schemas['PadChoice']) => Math.min(c.headroom_db ?? Infinity, c.tightest_db ?? Infinity)
 // Either end grows on its own side, also where it is wanting: then in rust.
 const bar = (v: number | null) => Math.min(24, Math.abs(v ?? 0)) * perDB
 </script>
@@ -61,10 +60,10 @@ const bar = (v: number | null) => Math.min(24, Math.abs(v ?? 0)) * perDB
         <span v-for="w in c.wanting" :key="w" class="want">{{ w }}</span>
         <ElButton size="small" :name="`draw-${i}`" @click="draw(c)">Draw this path</ElButton>
       </div>
-      <svg :viewBox="`0 0 ${W} 62`" role="img" :aria-label="`Room ${db(room(c))}, sees ${db(c.spare_db)} under the limit`">
+      <svg :viewBox="`0 0 ${W} 62`" role="img" :aria-label="`Room ${db(c.room_db)}, sees ${db(c.spare_db)} under the limit`">
         <line :x1="middle" :x2="middle" y1="2" y2="60" class="zero" />
-        <rect :x="middle - bar(room(c))" y="10" :width="bar(room(c))" height="18" :class="{ short: room(c) < 3, bad: room(c) < 0 }" />
-        <text :x="middle - bar(room(c)) - 6" y="25" text-anchor="end">{{ Number.isFinite(room(c)) ? db(room(c)) : 'no rating' }}</text>
+        <rect :x="middle - bar(c.room_db)" y="10" :width="bar(c.room_db)" height="18" :class="{ short: (c.room_db ?? 3) < 3, bad: (c.room_db ?? 0) < 0 }" />
+        <text :x="middle - bar(c.room_db) - 6" y="25" text-anchor="end">{{ c.room_db != null ? db(c.room_db) : 'no rating' }}</text>
         <rect v-if="c.spare_db != null" :x="middle" y="10" :width="bar(c.spare_db)" height="18" :class="{ bad: c.spare_db < 0 }" class="see" />
         <text :x="middle + bar(c.spare_db) + 6" y="25">{{ c.spare_db == null ? 'no limit here' : `${db(c.spare_db)} at ${c.spare_at} f` }}</text>
         <text class="made" :x="middle + 6" y="48">{{ c.self_made_db == null ? 'its own harmonics: not known, unverified' : `the analyzer’s own harmonics ${c.self_made_db < 0 ? 'over it by' : 'under it by'} ${db(Math.abs(c.self_made_db)).replace('+', '')}` }}</text>

@@ -71,11 +71,9 @@ const khz = computed(() => Number(rbw.value.trim().replace(',', '.')))
 
 /** What is not told costs something: said before the file is dropped. */
 const costs = computed(() => {
-  const out = []
-  if (khz.value === 0) out.push('Resolution bandwidth not told: unless the file says it, the sweep is a list of figures, which can fail but passes nothing.')
-  if (!detector.value) out.push('Detector not told: with points further apart than the bandwidth it is a list of figures; nearer, a line may lie between two and reads lower.')
-  if (!carrierIs.value) out.push('Bare or modulated not told: in a narrow bandwidth the products of a modulated carrier read low.')
-  return out
+  const untold = told.value?.untold
+  if (!untold) return []
+  return [khz.value === 0 && untold.rbw, !detector.value && untold.detector, !carrierIs.value && untold.modulated].filter((c) => c !== false)
 })
 
 // One key takes the card, another says the wiring was gone through, where nothing is being typed.

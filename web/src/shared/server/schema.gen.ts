@@ -1388,7 +1388,7 @@ export interface components {
             /** Format: double */
             a?: number;
             mode?: string;
-            name: string;
+            name?: string;
             pep?: boolean;
             /** Format: double */
             w: number;
@@ -1756,6 +1756,8 @@ export interface components {
             parts: components["schemas"]["RecordPathPart"][];
             /** Format: int64 */
             reach: number;
+            /** Format: double */
+            room_db: number | null;
             safe: boolean;
             /** Format: double */
             self_made_db: number | null;
@@ -2421,6 +2423,11 @@ export interface components {
             code: string;
             detail: string;
         };
+        SayUntold: {
+            detector: string;
+            modulated: string;
+            rbw: string;
+        };
         SensitivityDraft: {
             by: string;
             emf?: boolean;
@@ -2647,6 +2654,7 @@ export interface components {
             hold: string;
             /** Format: double */
             rbw_hz: number;
+            untold: components["schemas"]["SayUntold"];
         };
         WiringStaircase: {
             cures: components["schemas"]["AdviseCure"][];
