@@ -197,7 +197,7 @@ func (p *Path) follow(s Stress, f units.Hertz, k int, w *watch) {
 			known = false
 		}
 		if r != nil && i == r.last {
-			measured, _ := r.m.At(f)
+			measured, _ := r.m.at(f)
 			loss, known = entered+measured, enteredKnown && p.madeFor(r, f)
 			if known {
 				bound = loss

@@ -5,6 +5,7 @@ import (
 	"math"
 	"strings"
 
+	"talloak/core/linear"
 	"talloak/core/problem"
 	"talloak/core/rf"
 	"talloak/core/span"
@@ -127,11 +128,12 @@ type curve struct {
 	unknown  bool
 	flat     float64
 	table    []LossPoint
+	line     linear.Line // through the table
 	cable    rf.Cable
 	lengthM  float64
 	oneport  *touchstone.Network // for the SWR
 	flatSWR  *float64
-	measured *Measured
+	measured *found
 }
 
 func (c *curve) covers(f units.Hertz) bool { return !c.unknown && f >= c.lo && f <= c.hi }
@@ -149,7 +151,7 @@ func (c *curve) swr(f units.Hertz) *float64 {
 func (c *curve) at(f units.Hertz) units.DB {
 	db := c.flat
 	if c.table != nil {
-		db += tableAt(c.table, float64(f))
+		db += c.line.At(float64(f))
 	}
 	if c.lengthM > 0 {
 		ml, _ := c.cable.Matched(c.lengthM, f)
@@ -158,19 +160,8 @@ func (c *curve) at(f units.Hertz) units.DB {
 	return units.DB(db)
 }
 
-func tableAt(t []LossPoint, f float64) float64 {
-	i := 0
-	for i < len(t)-2 && f > t[i+1].FrequencyHz {
-		i++
-	}
-	if len(t) == 1 {
-		return t[0].DB
-	}
-	a, b := t[i], t[i+1]
-	return a.DB + (f-a.FrequencyHz)/(b.FrequencyHz-a.FrequencyHz)*(b.DB-a.DB)
-}
-
-// fill adds the loss at start + i step to out.
+// fill adds the loss at start + i step to out. It walks along a table, since finding its
+// place anew for each of 100,001 points would take longer than the whole judgement.
 func (c *curve) fill(start, step float64, out []float64) {
 	switch {
 	case c.lengthM > 0:
@@ -244,8 +235,11 @@ func (e *Element) compile() (curve, error) {
 		bad.AddErr("", e.compileOnePort(&c))
 	}
 	if e.Measured != nil {
-		bad.AddErr("measured", e.Measured.check())
-		c.measured = e.Measured
+		if err := e.Measured.check(); err != nil {
+			bad.AddErr("measured", err)
+		} else {
+			c.measured = newFound(e.Measured)
+		}
 	}
 	return c, bad.Err()
 }
@@ -373,6 +367,10 @@ func (l *Loss) compile(c *curve) error {
 	return nil
 }
 
+func lineOf(t []LossPoint) linear.Line {
+	return linear.Over(t, func(p LossPoint) float64 { return p.FrequencyHz }, func(p LossPoint) float64 { return p.DB })
+}
+
 func (l *Loss) compileTable(c *curve) error {
 	var bad problem.List
 	if len(l.Table) == 0 {
@@ -394,6 +392,9 @@ func (l *Loss) compileTable(c *curve) error {
 	c.table = l.Table
 	c.lo = max(c.lo, units.Hertz(l.Table[0].FrequencyHz))
 	c.hi = min(c.hi, units.Hertz(l.Table[len(l.Table)-1].FrequencyHz))
+	if bad.Empty() {
+		c.line = lineOf(c.table)
+	}
 	return bad.Err()
 }
 
@@ -416,6 +417,7 @@ func (l *Loss) compileTouchstone(c *curve) error {
 		}
 		c.table = append(c.table, LossPoint{float64(f), float64(db)})
 	}
+	c.line = lineOf(c.table)
 	c.lo, c.hi = max(c.lo, n.Frequency[0]), min(c.hi, n.Frequency[len(n.Frequency)-1])
 	return nil
 }

@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"talloak/core/linear"
 	"talloak/core/problem"
 	"talloak/core/span"
 	"talloak/core/units"
@@ -65,27 +66,29 @@ func (m *Measured) Span() span.Span {
 	return span.Of(units.Hertz(lowest*(1-SameFrequency)), units.Hertz(highest*(1+SameFrequency)))
 }
 
-// At is the measured loss at f with its standard uncertainty, linear in dB
-// between the points and held at the ends; only within Span.
-func (m *Measured) At(f units.Hertz) (loss, u units.DB) {
-	t := m.Table
-	x := min(max(float64(f), t[0].FrequencyHz), t[len(t)-1].FrequencyHz)
-	i := 0
-	for i < len(t)-2 && x > t[i+1].FrequencyHz {
-		i++
-	}
-	if len(t) == 1 {
-		return units.DB(t[0].DB), units.DB(t[0].StandardUncertaintyDB)
-	}
-	a, b := t[i], t[i+1]
-	part := (x - a.FrequencyHz) / (b.FrequencyHz - a.FrequencyHz)
-	return units.DB(a.DB + part*(b.DB-a.DB)), units.DB(a.StandardUncertaintyDB + part*(b.StandardUncertaintyDB-a.StandardUncertaintyDB))
-}
-
 // run is a measured stretch of a path: elements first to last.
 type run struct {
 	first, last int
-	m           *Measured
+	m           *found
+}
+
+// found is a measured loss that was checked: linear in dB between its points.
+type found struct {
+	*Measured
+	loss, u linear.Line
+}
+
+func newFound(m *Measured) *found {
+	f := func(p MeasuredPoint) float64 { return p.FrequencyHz }
+	return &found{m,
+		linear.Over(m.Table, f, func(p MeasuredPoint) float64 { return p.DB }),
+		linear.Over(m.Table, f, func(p MeasuredPoint) float64 { return p.StandardUncertaintyDB })}
+}
+
+// at is the measured loss at f with its standard uncertainty, held at the ends; only
+// within the span of the measurement.
+func (m *found) at(f units.Hertz) (loss, u units.DB) {
+	return units.DB(m.loss.At(float64(f))), units.DB(m.u.At(float64(f)))
 }
 
 // findRuns collects the measured runs of the path and says where they do not fit.
@@ -93,7 +96,7 @@ func (p *Path) findRuns(bad *problem.List) {
 	end := -1 // the last element of the run before
 	for i := range p.elements {
 		m := p.curves[i].measured
-		if m == nil || m.Spans < 1 || len(m.Table) == 0 {
+		if m == nil {
 			continue
 		}
 		field := fmt.Sprintf("elements[%d].measured", i)

@@ -43,6 +43,17 @@ func (p Part) LossAt(f units.Hertz) (units.DB, bool) {
 	return p.curve.at(f), p.curve.covers(f)
 }
 
+// MeasuredAt is the loss at f of the run that ends with the part, as it was measured in one
+// piece, with its standard uncertainty; false where there is none that counts at f.
+func (p Part) MeasuredAt(f units.Hertz) (loss, u units.DB, ok bool) {
+	m := p.curve.measured
+	if m == nil || !m.Span().Contains(f) {
+		return 0, 0, false
+	}
+	loss, u = m.at(f)
+	return loss, u, true
+}
+
 // SWRAt is the part's SWR at f, or nil where it is not stated.
 func (p Part) SWRAt(f units.Hertz) *float64 { return p.curve.swr(f) }
 
@@ -129,7 +140,7 @@ func (p *Path) LossAt(f units.Hertz) (units.DB, bool) {
 			if !p.madeFor(r, f) {
 				return 0, false
 			}
-			loss, _ := r.m.At(f)
+			loss, _ := r.m.at(f)
 			db, i = db+loss, r.last
 			continue
 		}
@@ -177,7 +188,7 @@ func (p *Path) FillLoss(start, step units.Hertz, out []float64) {
 			if !span.Contains(f) {
 				continue
 			}
-			loss, _ := r.m.At(f)
+			loss, _ := r.m.at(f)
 			for k := r.first; k <= r.last; k++ {
 				loss -= p.curves[k].at(f)
 			}
@@ -223,7 +234,7 @@ func (p *Path) LossUncertainty(f units.Hertz) units.DB {
 		r := p.runAt(i, f)
 		switch {
 		case r != nil && i == r.last:
-			_, u := r.m.At(f)
+			_, u := r.m.at(f)
 			sum += float64(u * u)
 		case r == nil && i < p.passed():
 			sum += e.lossVariance()

@@ -6,6 +6,7 @@ import (
 	"sort"
 	"strconv"
 
+	"talloak/core/linear"
 	"talloak/core/units"
 )
 
@@ -66,8 +67,10 @@ func (n *Network) LossAt(f units.Hertz) (units.DB, bool) {
 		return a, ok
 	}
 	b, ok := n.LossDB(i + 1)
-	t := float64((f - n.Frequency[i]) / (n.Frequency[i+1] - n.Frequency[i]))
-	return a + units.DB(t)*(b-a), ok
+	if !ok {
+		return 0, false
+	}
+	return units.DB(n.between(i, float64(a), float64(b)).At(float64(f))), true
 }
 
 // SWRAt is the SWR of S11 at f, with |S11| linear between the points; false
@@ -80,9 +83,13 @@ func (n *Network) SWRAt(f units.Hertz) (float64, bool) {
 	i := sort.Search(last, func(i int) bool { return n.Frequency[i+1] >= f })
 	rho := cmplx.Abs(n.S(i, 1, 1))
 	if i < last {
-		t := float64((f - n.Frequency[i]) / (n.Frequency[i+1] - n.Frequency[i]))
-		rho += t * (cmplx.Abs(n.S(i+1, 1, 1)) - rho)
+		rho = n.between(i, rho, cmplx.Abs(n.S(i+1, 1, 1))).At(float64(f))
 	}
 	swr := (1 + rho) / (1 - rho)
 	return swr, rho < 1 && !math.IsInf(swr, 0)
+}
+
+// between is the line from a at point i to b at the next.
+func (n *Network) between(i int, a, b float64) linear.Line {
+	return linear.Through([]float64{float64(n.Frequency[i]), float64(n.Frequency[i+1])}, []float64{a, b})
 }

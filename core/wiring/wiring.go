@@ -262,7 +262,7 @@ func runs(parts []path.Part, f units.Hertz) []MeasuredRun {
 			continue
 		}
 		span := m.Span()
-		r := MeasuredRun{First: i - m.Spans + 1, Last: i, On: m.On, FromHz: float64(span.Lo), ToHz: float64(span.Hi), Applies: f >= span.Lo && f <= span.Hi}
+		r := MeasuredRun{First: i - m.Spans + 1, Last: i, On: m.On, FromHz: float64(span.Lo), ToHz: float64(span.Hi)}
 		sum, known := units.DB(0), true
 		for k := r.First; k <= r.Last; k++ {
 			db, ok := parts[k].LossAt(f)
@@ -271,8 +271,8 @@ func runs(parts []path.Part, f units.Hertz) []MeasuredRun {
 		if known {
 			r.PrintedDB = ptr(float64(sum))
 		}
-		if r.Applies {
-			db, u := m.At(f)
+		var db, u units.DB
+		if db, u, r.Applies = p.MeasuredAt(f); r.Applies {
 			r.MeasuredDB, r.U = ptr(float64(db)), ptr(float64(u))
 		}
 		out = append(out, r)
