@@ -3,6 +3,7 @@ package units
 import (
 	"fmt"
 	"math"
+	"strconv"
 )
 
 // Impedance is the reference impedance of everything here, in ohms.
@@ -83,6 +84,7 @@ func (p Watts) String() string {
 }
 
 func significant(v float64) string {
-	decimals := 2 - int(math.Floor(math.Log10(math.Abs(v))))
+	shown, _ := strconv.ParseFloat(strconv.FormatFloat(v, 'e', 2, 64), 64) // 9.996 is 10.0
+	decimals := 2 - int(math.Floor(math.Log10(math.Abs(shown))))
 	return fmt.Sprintf("%.*f", min(max(decimals, 0), 12), v)
 }

@@ -1,5 +1,15 @@
 // Showing figures: rounding happens here and nowhere before. Watts to three
-// significant figures, decibels to 0.1, never without a unit.
+// significant figures, decibels to 0.1, never without a unit. The server rounds the same
+// way for editions (core/units, publish); a test holds the two to one another.
+
+/** A number with so many decimals; what lies exactly between two goes to the even one. */
+export function fixed(v: number, decimals: number): string {
+  const nearest = v.toFixed(decimals)
+  const [whole, rest] = Math.abs(v).toFixed(decimals + 60).split('.') as [string, string]
+  const digits = whole + rest.slice(0, decimals)
+  if (!/^50*$/.test(rest.slice(decimals)) || Number(digits.at(-1)) % 2 === 1) return nearest
+  return (v < 0 ? '-' : '') + (decimals ? `${whole}.${rest.slice(0, decimals)}` : whole)
+}
 
 const minus = (s: string) => s.replace('-', '\u2212')
 
@@ -11,8 +21,8 @@ export function watts(w: number | null | undefined): string {
 }
 
 function significant(v: number): string {
-  const decimals = Math.max(0, 2 - Math.floor(Math.log10(Math.abs(v))))
-  return v.toFixed(Math.min(decimals, 12))
+  const shown = Math.abs(Number(v.toExponential(2))) // 9.996 is 10.0
+  return fixed(v, Math.min(Math.max(0, 2 - Math.floor(Math.log10(shown))), 12))
 }
 
 export const microvolts = (uv: number) => `${significant(uv)} µV`
@@ -30,7 +40,7 @@ export function megahertz(hz: number): string {
 }
 
 function trim(v: number, decimals: number): string {
-  return v.toFixed(decimals).replace(/\.?0+$/, '')
+  return fixed(v, decimals).replace(/(\.\d*?)0+$/, '$1').replace(/\.$/, '')
 }
 
 /** Words from the server, with true minus signs. */
@@ -38,15 +48,15 @@ export const words = (s: string) => s.replace(/(^|[\s(])-(?=\d)/g, '$1\u2212')
 
 export function db(v: number | null | undefined): string {
   if (v == null) return 'no figure'
-  const tenth = Math.round(v * 10) / 10 || 0 // never minus nought
-  return minus(`${tenth >= 0 ? '+' : ''}${tenth.toFixed(1)} dB`)
+  const tenth = (Math.sign(v) * Math.round(Math.abs(v) * 10)) / 10 || 0 // never minus nought
+  return minus(`${tenth >= 0 ? '+' : ''}${fixed(tenth, 1)} dB`)
 }
-export const dbm = (v: number | null | undefined) => (v == null ? 'no figure' : minus(`${v.toFixed(1)} dBm`))
-export const dbc = (v: number | null | undefined) => (v == null ? 'no figure' : minus(`${v.toFixed(1)} dBc`))
-export const fine = (v: number) => minus(`${v.toFixed(2)} dB`)
+export const dbm = (v: number | null | undefined) => (v == null ? 'no figure' : minus(`${fixed(v, 1)} dBm`))
+export const dbc = (v: number | null | undefined) => (v == null ? 'no figure' : minus(`${fixed(v, 1)} dBc`))
+export const fine = (v: number) => minus(`${fixed(v, 2)} dB`)
 
 /** A share of a claim, as it is shown everywhere. */
-export const percent = (v: number) => (v < 10 ? `${v.toFixed(1)} %` : `${v.toFixed(0)} %`)
+export const percent = (v: number) => (v < 10 ? `${fixed(v, 1)} %` : `${fixed(v, 0)} %`)
 
 export function day(iso: string): string {
   return new Date(iso).toLocaleString('en-GB', { day: 'numeric', month: 'short', year: 'numeric', hour: '2-digit', minute: '2-digit' })
