@@ -154,7 +154,7 @@ func (s *slow) Read(p []byte) (int, error) {
 		return 0, io.EOF
 	}
 	time.Sleep(s.pause)
-	n := min(len(p), s.left, 1<<20)
+	n := min(len(p), s.left, 32<<10)
 	for i := range n {
 		p[i] = "1,-90\n"[i%6]
 	}
@@ -169,12 +169,13 @@ func TestASlowLineIsWaitedFor(t *testing.T) {
 	c, s := serve(t)
 	_, emissions := bench(t, s)
 	r := c.begin()
+	const size = 384 << 10 // a dozen writes
 	start := time.Now()
-	req, err := http.NewRequest("POST", c.base+sweepPath(r.ID, uuid.NewString(), emissions), &slow{6 << 20, 1100 * time.Millisecond})
+	req, err := http.NewRequest("POST", c.base+sweepPath(r.ID, uuid.NewString(), emissions), &slow{size, 600 * time.Millisecond})
 	if err != nil {
 		t.Fatal(err)
 	}
-	req.ContentLength = 6 << 20
+	req.ContentLength = size
 	resp, err := http.DefaultClient.Do(req)
 	if err != nil {
 		t.Fatal(err)
