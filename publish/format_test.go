@@ -2,7 +2,9 @@ package publish
 
 import (
 	"encoding/json"
+	"os"
 	"os/exec"
+	"regexp"
 	"testing"
 
 	"talloak/core/claims"
@@ -49,5 +51,25 @@ func TestTheScreenRoundsAsTheEditionDoes(t *testing.T) {
 				t.Errorf("%g: the screen shows %q and the edition %q", v, rows[i][k], want)
 			}
 		}
+	}
+}
+
+// TestTheScreenSpeaksAsTheEditionDoes: a ruling has the same word beside its shape.
+func TestTheScreenSpeaksAsTheEditionDoes(t *testing.T) {
+	drawn, err := os.ReadFile("../web/src/shared/shapes/RulingShape.vue")
+	if err != nil {
+		t.Fatal(err)
+	}
+	words := map[string]string{}
+	for _, m := range regexp.MustCompile(`(?m)^  '?([a-z-]+)'?: '([^']+)',$`).FindAllStringSubmatch(string(drawn), -1) {
+		words[m[1]] = m[2]
+	}
+	for v := range shapes {
+		if words[string(v)] != spoken(v) {
+			t.Errorf("%s: the screen says %q and the edition %q", v, words[string(v)], spoken(v))
+		}
+	}
+	if len(words) != len(shapes) {
+		t.Errorf("%d words for %d shapes", len(words), len(shapes))
 	}
 }
