@@ -31,7 +31,9 @@ type KitView struct {
 	Settings  []string         `json:"settings"`
 	First     string           `json:"first_setting"`
 	OnPath    bool             `json:"on_path"`
-	Ends      bool             `json:"ends"` // nothing can lie behind it
+	Ends      bool             `json:"ends"`    // nothing can lie behind it
+	FirstV    float64          `json:"first_v"` // what a supply is set to when put on a path
+	Repeats   string           `json:"repeats"` // what counts for a meter's repeatability that nobody found
 	Curve     []kit.CurvePoint `json:"curve"`
 }
 
@@ -85,7 +87,7 @@ const curvePoints = 90
 func viewKit(k *record.Item) KitView {
 	return KitView{
 		ID: k.ID, Version: k.Version, Name: k.Name, Kind: k.Spec.KindOf(), Spec: k.Spec, Counted: k.Spec.Counted(), RetiredAt: k.RetiredAt,
-		Settings: k.Spec.Settings(), First: k.Spec.First(), OnPath: k.Spec.KindOf().PathKind() != "", Ends: k.Spec.KindOf().PathKind().Ends(), Curve: k.Spec.Curve(k.Spec.First(), curvePoints),
+		Settings: k.Spec.Settings(), First: k.Spec.First(), FirstV: k.Spec.FirstV(), Repeats: k.Spec.RepeatabilityWords(), OnPath: k.Spec.KindOf().PathKind() != "", Ends: k.Spec.KindOf().PathKind().Ends(), Curve: k.Spec.Curve(k.Spec.First(), curvePoints),
 	}
 }
 

@@ -271,3 +271,15 @@ func TestADivisionPerScale(t *testing.T) {
 		t.Errorf("%v and %v W", a, b)
 	}
 }
+
+// TestFirstVolts: the usual 13.8 V of a bench supply, or the nearest it gives.
+func TestFirstVolts(t *testing.T) {
+	for want, s := range map[float64]*SupplyRange{13.8: {FromV: 0, ToV: 30}, 12: {FromV: 5, ToV: 12}, 24: {FromV: 24, ToV: 28}, 0: nil} {
+		if got := (Spec{Supply: s}).FirstV(); got != want {
+			t.Errorf("%+v: %g V, want %g V", s, got, want)
+		}
+	}
+	if a, b := (Spec{Meter: &reading.Meter{}}).RepeatabilityWords(), (Spec{Meter: &reading.Meter{Needle: true}}).RepeatabilityWords(); a != "1, typical" || b != "a fifth of a division, typical" {
+		t.Errorf("%q %q", a, b)
+	}
+}

@@ -90,6 +90,30 @@ type SupplyRange struct {
 	LeadOhm *float64 `json:"lead_ohm,omitempty"` // both leads, to the radio and back
 }
 
+// usualV is what a radio on a bench supply is usually fed, in V (common practice, no
+// source).
+const usualV = 13.8
+
+// FirstV is what a supply is set to when it is put on a path, in V; 0 for what is none.
+func (s Spec) FirstV() float64 {
+	if s.Supply == nil {
+		return 0
+	}
+	return min(max(usualV, s.Supply.FromV), s.Supply.ToV)
+}
+
+// RepeatabilityWords is what counts for a meter whose repeatability nobody found; empty
+// for what is no meter.
+func (s Spec) RepeatabilityWords() string {
+	switch {
+	case s.Meter == nil:
+		return ""
+	case s.Meter.Needle:
+		return "a fifth of a division, typical"
+	}
+	return fmt.Sprintf("%g, typical", 100*reading.TypicalRepeatability)
+}
+
 // LevelRange is what a signal generator gives, in dBm into 50 ohm.
 type LevelRange struct {
 	FromDBm float64 `json:"from_dbm"`

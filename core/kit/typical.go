@@ -56,7 +56,7 @@ func Typical(kind Kind) Spec {
 		e.InputAttenuationDB, e.SWR, s.AccuracyDB = v(10.0), v(1.5), 2
 		mark("element.ranges", "element.input_attenuation_db", "element.swr", "accuracy_db")
 	case Supply:
-		s.Supply = &SupplyRange{FromV: 13.8, ToV: 13.8, LeadOhm: v(0.02)}
+		s.Supply = &SupplyRange{FromV: usualV, ToV: usualV, LeadOhm: v(0.02)}
 		mark("supply.from_v", "supply.to_v", "supply.lead_ohm")
 	case SignalGenerator:
 		e.FromHz, e.ToHz = v(100e3), v(1e9)

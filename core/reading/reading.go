@@ -53,10 +53,10 @@ type Meter struct {
 // repeatabilityDegrees is how well a meter's own repeatability is known.
 const repeatabilityDegrees = 4
 
-// typicalRepeatability is the scatter of one reading on a digital meter, relative to
+// TypicalRepeatability is the scatter of one reading on a digital meter, relative to
 // power, where nobody found it; a needle is read to a fifth of a division (both
 // common practice, no source).
-const typicalRepeatability = 0.01
+const TypicalRepeatability = 0.01
 
 // needleU is how well a needle is read, as a standard uncertainty in W; 0 for a
 // digital display, or where neither that nor the division is known.
@@ -328,7 +328,7 @@ func (in Input) scatter(watts []float64, mean float64) uncertainty.Scatter {
 	if r := in.Meter.RepeatabilityPct; r != nil {
 		known = append(known, uncertainty.Scatter{S: *r / 100, Degrees: repeatabilityDegrees})
 	} else if in.Meter.TypicalRepeatability {
-		known = append(known, uncertainty.Scatter{S: max(typicalRepeatability, in.Meter.needleU()/mean), Degrees: repeatabilityDegrees})
+		known = append(known, uncertainty.Scatter{S: max(TypicalRepeatability, in.Meter.needleU()/mean), Degrees: repeatabilityDegrees})
 	}
 	if p := in.Pooled; p != nil {
 		known = append(known, uncertainty.Scatter{S: p.SRelative, Degrees: p.Degrees})

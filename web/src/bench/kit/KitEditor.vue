@@ -26,10 +26,9 @@ const text = (f: Field) => kept.texts[f.path] ?? show(spec.value, f)
 const typical = (f: Field) => spec.value.typical?.includes(f.path) || spec.value.typical?.some((t) => t.startsWith(`${f.path}.`))
 /** What counts for a field that nobody filled in: never as if the thing were perfect. */
 function stands(f: Field): string {
-  const counted = bench.byId.get(props.item.id)?.counted
-  if (!counted?.typical?.includes(f.path)) return ''
-  if (f.path === 'meter.repeatability_pct') return spec.value.meter?.needle ? 'a fifth of a division, typical' : '1, typical'
-  return `${show(counted, f)}, typical`
+  const item = bench.byId.get(props.item.id)
+  if (!item?.counted.typical?.includes(f.path)) return ''
+  return f.path === 'meter.repeatability_pct' ? item.repeats : `${show(item.counted, f)}, typical`
 }
 const file = computed(() => spec.value.element.loss?.touchstone)
 const oneport = computed(() => spec.value.element.swr_touchstone)

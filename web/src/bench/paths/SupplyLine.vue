@@ -13,8 +13,7 @@ const own = computed(() => bench.byId.get(props.draft.supply?.kit_id ?? '')?.spe
 
 function pick(id: string) {
   emit('change', (d) => {
-    const range = bench.byId.get(id)?.spec.supply
-    d.supply = (id && range ? { kit_id: id, set_v: Math.min(Math.max(13.8, range.from_v), range.to_v) } : null) as Draft['supply']
+    d.supply = (id ? { kit_id: id, set_v: bench.byId.get(id)!.first_v } : null) as Draft['supply']
   })
 }
 const put = (field: 'set_v' | 'lead_ohm', text: string) => {

@@ -1685,10 +1685,13 @@ export interface components {
             curve: components["schemas"]["KitCurvePoint"][];
             ends: boolean;
             first_setting: string;
+            /** Format: double */
+            first_v: number;
             id: string;
             kind: string;
             name: string;
             on_path: boolean;
+            repeats: string;
             /** Format: date-time */
             retired_at: string | null;
             settings: string[];
