@@ -272,7 +272,7 @@ func TestPadAdviceMakesAPath(t *testing.T) {
 	power := c.pad("power", 40, 25)
 	var got PadsFound
 	c.ok("POST", "/api/v1/pad-advice", map[string]any{"analyzer": record.PathPart{KitID: analyzer.ID}, "frequency_hz": 146.52e6, "levels": []map[string]any{{"name": "High", "w": 5}}}, &got)
-	if best := got.Choices[0]; !best.Fits || len(best.Parts) != 2 || best.Parts[0].KitID != power.ID || best.Parts[1].KitID != analyzer.ID || *best.RoomDB != min(*best.HeadroomDB, *best.TightestDB) {
+	if best := got.Choices[0]; !best.Fits || len(best.Parts) != 2 || best.Parts[0].KitID != power.ID || best.Parts[1].KitID != analyzer.ID || *best.RoomDB != min(*best.HeadroomDB, *best.TightestDB) || best.Short || got.Asked == "" {
 		t.Errorf("%+v", got.Choices)
 	}
 	c.refused(422, "POST", "/api/v1/pad-advice", map[string]any{"analyzer": record.PathPart{KitID: power.ID}, "frequency_hz": 146.52e6})

@@ -46,12 +46,14 @@ func (s *Server) wiring(ctx context.Context, p *record.Path, ask WiringAsk) (*wi
 // PadsFound are the choices of owned pads, each with the parts to make a path of.
 type PadsFound struct {
 	Choices []PadChoice `json:"choices"`
+	Asked   string      `json:"asked"` // of a choice
 }
 
 // PadChoice is a choice with the whole path it makes.
 type PadChoice struct {
 	advise.Choice
 	RoomDB *float64          `json:"room_db"` // before anything is damaged
+	Short  bool              `json:"short"`   // of room
 	Parts  []record.PathPart `json:"parts"`
 }
 
@@ -132,9 +134,9 @@ func (s *Server) askPads(ctx context.Context, in *padsAsked) (*body[PadsFound], 
 	if err != nil {
 		return nil, err
 	}
-	out := PadsFound{[]PadChoice{}}
+	out := PadsFound{[]PadChoice{}, advise.Asked()}
 	for _, c := range choices {
-		whole := PadChoice{c, c.Room(), append([]record.PathPart{}, in.Body.Before...)}
+		whole := PadChoice{c, c.Room(), c.Short(), append([]record.PathPart{}, in.Body.Before...)}
 		for _, i := range c.Pads {
 			whole.Parts = append(whole.Parts, record.PathPart{KitID: pads[i].Item, Setting: pads[i].Setting})
 		}

@@ -68,6 +68,14 @@ func (c *Choice) Room() *float64 {
 	return c.HeadroomDB
 }
 
+// Short tells that there is less room than is asked for.
+func (c *Choice) Short() bool { return c.Room() != nil && *c.Room() < wantHeadroom }
+
+// Asked says what is asked of a choice.
+func Asked() string {
+	return fmt.Sprintf("%d dB of room and own harmonics %d dB under the limit are asked for.", wantHeadroom, wantSelfMade)
+}
+
 // Multiples is how many multiples of the carrier are looked at, the carrier among them.
 const Multiples = 10
 

@@ -23,6 +23,7 @@ const asked = useAsked(
   (body: Schemas['PadsAskedBody']) => ask(api.POST('/api/v1/pad-advice', { body })),
 )
 const found = computed(() => asked.answer.value?.choices ?? [])
+const wanted = computed(() => asked.answer.value?.asked)
 const trouble = computed(() => refused.value || asked.trouble.value)
 
 async function draw(c: Schemas['PadChoice']) {
@@ -62,7 +63,7 @@ const bar = (v: number | null) => Math.min(24, Math.abs(v ?? 0)) * perDB
       </div>
       <svg :viewBox="`0 0 ${W} 62`" role="img" :aria-label="`Room ${db(c.room_db)}, sees ${db(c.spare_db)} under the limit`">
         <line :x1="middle" :x2="middle" y1="2" y2="60" class="zero" />
-        <rect :x="middle - bar(c.room_db)" y="10" :width="bar(c.room_db)" height="18" :class="{ short: (c.room_db ?? 3) < 3, bad: (c.room_db ?? 0) < 0 }" />
+        <rect :x="middle - bar(c.room_db)" y="10" :width="bar(c.room_db)" height="18" :class="{ short: c.short, bad: (c.room_db ?? 0) < 0 }" />
         <text :x="middle - bar(c.room_db) - 6" y="25" text-anchor="end">{{ c.room_db != null ? db(c.room_db) : 'no rating' }}</text>
         <rect v-if="c.spare_db != null" :x="middle" y="10" :width="bar(c.spare_db)" height="18" :class="{ bad: c.spare_db < 0 }" class="see" />
         <text :x="middle + bar(c.spare_db) + 6" y="25">{{ c.spare_db == null ? 'no limit here' : `${db(c.spare_db)} at ${c.spare_at} f` }}</text>
@@ -70,7 +71,7 @@ const bar = (v: number | null) => Math.min(24, Math.abs(v ?? 0)) * perDB
         <text class="made" :x="middle - 6" y="48" text-anchor="end">{{ c.reach > 0 ? `sees up to ${c.reach} f` : '' }}</text>
       </svg>
     </article>
-    <p v-if="found.length" class="soft">Pads keep an analyzer alive and honest, and hide weak emissions. 3 dB of room and own harmonics 6 dB under the limit are asked for. Power is the highest claimed, plus 1 dB.</p>
+    <p v-if="found.length" class="soft">Pads keep an analyzer alive and honest, and hide weak emissions. {{ wanted }} Power is the highest claimed, plus 1 dB.</p>
   </div>
 </template>
 

@@ -1764,6 +1764,7 @@ export interface components {
             safe: boolean;
             /** Format: double */
             self_made_db: number | null;
+            short: boolean;
             /** Format: int64 */
             spare_at: number;
             /** Format: double */
@@ -1799,6 +1800,7 @@ export interface components {
             rule_book: string;
         };
         PadsFound: {
+            asked: string;
             choices: components["schemas"]["PadChoice"][];
         };
         PathAnalysis: {
