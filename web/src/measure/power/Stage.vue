@@ -350,8 +350,9 @@ const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
 }
 .keys {
   font-size: 14px;
+  line-height: 1.9;
 }
-.keys kbd {
+.keys kbd:not(:first-child) {
   margin-left: 10px;
 }
 aside label {
