@@ -34,6 +34,8 @@ type KitView struct {
 	Ends      bool             `json:"ends"`    // nothing can lie behind it
 	FirstV    float64          `json:"first_v"` // what a supply is set to when put on a path
 	Repeats   string           `json:"repeats"` // what counts for a meter's repeatability that nobody found
+	Checked   string           `json:"checked"` // when it last was
+	Old       bool             `json:"old"`     // that is long ago
 	Curve     []kit.CurvePoint `json:"curve"`
 }
 
@@ -85,7 +87,9 @@ type KindsView struct {
 const curvePoints = 90
 
 func viewKit(k *record.Item) KitView {
+	checked, old := k.Spec.Checked(time.Now())
 	return KitView{
+		Checked: checked, Old: old,
 		ID: k.ID, Version: k.Version, Name: k.Name, Kind: k.Spec.KindOf(), Spec: k.Spec, Counted: k.Spec.Counted(), RetiredAt: k.RetiredAt,
 		Settings: k.Spec.Settings(), First: k.Spec.First(), FirstV: k.Spec.FirstV(), Repeats: k.Spec.RepeatabilityWords(), OnPath: k.Spec.KindOf().PathKind() != "", Ends: k.Spec.KindOf().PathKind().Ends(), Curve: k.Spec.Curve(k.Spec.First(), curvePoints),
 	}

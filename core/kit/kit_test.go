@@ -2,10 +2,12 @@ package kit
 
 import (
 	"errors"
+	"fmt"
 	"math"
 	"slices"
 	"strings"
 	"testing"
+	"time"
 
 	"talloak/core/path"
 	"talloak/core/problem"
@@ -281,5 +283,18 @@ func TestFirstVolts(t *testing.T) {
 	}
 	if a, b := (Spec{Meter: &reading.Meter{}}).RepeatabilityWords(), (Spec{Meter: &reading.Meter{Needle: true}}).RepeatabilityWords(); a != "1, typical" || b != "a fifth of a division, typical" {
 		t.Errorf("%q %q", a, b)
+	}
+}
+
+// TestCheckedLongAgo: a figure is old from a year on, to the day.
+func TestCheckedLongAgo(t *testing.T) {
+	for on, want := range map[string]string{
+		"": "never checked false", "2026-11-20": "checked 2026-11-20, this month false", "2026-10-26": "checked 2026-10-26, 1 month ago false",
+		"2025-11-27": "checked 2025-11-27, 11 months ago false", "2025-11-26": "checked 2025-11-26, 12 months ago true", "2023-01-01": "checked 2023-01-01, 3 years ago true",
+	} {
+		words, old := Spec{CheckedOn: on}.Checked(time.Date(2026, 11, 26, 12, 0, 0, 0, time.UTC))
+		if got := fmt.Sprint(words, " ", old); got != want {
+			t.Errorf("%q, want %q", got, want)
+		}
 	}
 }

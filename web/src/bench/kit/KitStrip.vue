@@ -57,21 +57,13 @@ const curve = computed(() => {
   const unit = props.item.curve.some((p) => p.loss_db != null) ? 'dB' : ''
   return { d: points.map(([f, v], i) => `${i ? 'L' : 'M'}${x(f).toFixed(1)} ${y(v).toFixed(1)}`).join(''), words: `${unit ? 'loss' : 'SWR'} ${low.toFixed(2)} to ${high.toFixed(2)} ${unit}`.trim() }
 })
-
-const checked = computed(() => {
-  const on = props.item.spec.checked_on
-  if (!on) return 'never checked'
-  const months = Math.floor((Date.now() - Date.parse(on)) / 2.63e9)
-  return `checked ${on}, ${months < 1 ? 'this month' : months < 24 ? `${months} month${months > 1 ? 's' : ''} ago` : `${Math.floor(months / 12)} years ago`}`
-})
-const old = computed(() => props.item.spec.checked_on != null && Date.now() - Date.parse(props.item.spec.checked_on) > 3.16e10)
 </script>
 
 <template>
   <div class="item">
     <div>
       <b>{{ item.name }}</b>
-      <p class="soft">{{ kindNames[item.kind] }}<span :class="{ old }">; {{ checked }}</span><template v-if="item.counted.typical?.length">; <i>{{ item.counted.typical.length }} typical value{{ item.counted.typical.length > 1 ? 's' : '' }}</i></template></p>
+      <p class="soft">{{ kindNames[item.kind] }}<span :class="{ old: item.old }">; {{ item.checked }}</span><template v-if="item.counted.typical?.length">; <i>{{ item.counted.typical.length }} typical value{{ item.counted.typical.length > 1 ? 's' : '' }}</i></template></p>
     </div>
     <svg :viewBox="`0 0 ${W} ${H}`" role="img" :aria-label="`${item.name}: ${reach} ${rating}`">
       <line v-for="f in ticks" :key="f" class="decade" :x1="x(f)" :x2="x(f)" y1="2" :y2="floor + 4" />

@@ -1681,6 +1681,7 @@ export interface components {
             to_v: number;
         };
         KitView: {
+            checked: string;
             counted: components["schemas"]["KitSpec"];
             curve: components["schemas"]["KitCurvePoint"][];
             ends: boolean;
@@ -1690,6 +1691,7 @@ export interface components {
             id: string;
             kind: string;
             name: string;
+            old: boolean;
             on_path: boolean;
             repeats: string;
             /** Format: date-time */
