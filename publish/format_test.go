@@ -24,7 +24,7 @@ console.log(JSON.stringify(values.map((v) => [f.watts(Math.abs(v)), f.db(v), f.d
 // TestTheScreenRoundsAsTheEditionDoes, to the last figure and at a half: a reviewer must
 // not find another figure in the edition than was on the screen.
 func TestTheScreenRoundsAsTheEditionDoes(t *testing.T) {
-	values := []float64{0, 0.04, -0.04, 0.05, 0.25, -0.25, 0.125, 2.125, 9.995, 9.996, 99.95, 12.5, 0.9996, 1e-3, 9.5e-4, 6.25e-7, 1.5e-12, 4.71, 146.52e6, 1.2417e9, 999.95, 100, 1000, 433.0000005e6}
+	values := []float64{0, 0.04, -0.04, 0.05, 0.25, -0.25, 0.125, 2.125, 9.995, 9.996, 9995, 0.9995, 9.995e-4, 99.95, 12.5, 0.9996, 1e-3, 9.5e-4, 6.25e-7, 1.5e-12, 4.71, 146.52e6, 1.2417e9, 999.95, 100, 1000, 433.0000005e6}
 	in, err := json.Marshal(values)
 	if err != nil {
 		t.Fatal(err)

@@ -72,19 +72,24 @@ func trim(v float64, decimals int) string {
 
 // String shows p to three significant figures with W, mW or µW.
 func (p Watts) String() string {
-	switch {
+	switch shown := rounded(float64(p)); {
 	case p == 0:
 		return "0 W"
-	case p < 1e-3:
+	case shown < 1e-3:
 		return significant(float64(p)*1e6) + " µW"
-	case p < 1:
+	case shown < 1:
 		return significant(float64(p)*1e3) + " mW"
 	}
 	return significant(float64(p)) + " W"
 }
 
+// rounded is v to three significant figures: 9.996 is 10.0, and 999.6 mW is 1.00 W.
+func rounded(v float64) float64 {
+	shown, _ := strconv.ParseFloat(strconv.FormatFloat(v, 'e', 2, 64), 64)
+	return shown
+}
+
 func significant(v float64) string {
-	shown, _ := strconv.ParseFloat(strconv.FormatFloat(v, 'e', 2, 64), 64) // 9.996 is 10.0
-	decimals := 2 - int(math.Floor(math.Log10(math.Abs(shown))))
+	decimals := 2 - int(math.Floor(math.Log10(math.Abs(rounded(v)))))
 	return fmt.Sprintf("%.*f", min(max(decimals, 0), 12), v)
 }

@@ -18,6 +18,7 @@ func TestStringsCarryUnits(t *testing.T) {
 		{Watts(0.25).String(), "250 mW"},
 		{Watts(1500).String(), "1500 W"},
 		{Watts(0).String(), "0 W"},
+		{Watts(9.996).String(), "10.0 W"}, {Watts(0.9996).String(), "1.00 W"}, {Watts(0.0009996).String(), "1.00 mW"}, {Watts(0.9994).String(), "999 mW"},
 		{DB(-0.04).Signed(), "+0.0 dB"},
 		{DB(-1.25).Signed(), "-1.3 dB"},
 	} {

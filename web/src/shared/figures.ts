@@ -16,13 +16,16 @@ const minus = (s: string) => s.replace('-', '\u2212')
 export function watts(w: number | null | undefined): string {
   if (w == null) return 'no figure'
   if (w === 0) return '0 W'
-  const [value, unit] = w < 1e-3 ? [w * 1e6, 'µW'] : w < 1 ? [w * 1e3, 'mW'] : [w, 'W']
+  const shown = rounded(w)
+  const [value, unit] = shown < 1e-3 ? [w * 1e6, 'µW'] : shown < 1 ? [w * 1e3, 'mW'] : [w, 'W']
   return `${significant(value)} ${unit}`
 }
 
+// To three significant figures: 9.996 is 10.0, and 999.6 mW is 1.00 W.
+const rounded = (v: number) => Number(v.toExponential(2))
+
 function significant(v: number): string {
-  const shown = Math.abs(Number(v.toExponential(2))) // 9.996 is 10.0
-  return fixed(v, Math.min(Math.max(0, 2 - Math.floor(Math.log10(shown))), 12))
+  return fixed(v, Math.min(Math.max(0, 2 - Math.floor(Math.log10(Math.abs(rounded(v))))), 12))
 }
 
 export const microvolts = (uv: number) => `${significant(uv)} µV`
