@@ -15,7 +15,8 @@ import (
 	"talloak/store"
 )
 
-// DefaultRules are those of a new review.
+// DefaultRules are those of a new review. 16 kHz is the necessary bandwidth of FM voice:
+// twice 5 kHz of deviation and 3 kHz of speech (47 CFR 2.202, from memory).
 var DefaultRules = record.Rules{
 	RuleBook: "us-amateur", DecisionRule: string(decision.Guarded), Scheme: string(claims.Tolerance),
 	ToleranceDB: claims.DefaultToleranceDB, PassPercent: claims.DefaultPassPercent, BandwidthHz: 16000,

@@ -8,10 +8,11 @@ import (
 	"testing"
 
 	"talloak/core/claims"
+	"talloak/core/units"
 )
 
 // asShown runs the screen's own formatting over the values: a row of watts, dB, dBm, dBc,
-// fine dB, frequency and percent for each.
+// fine dB, frequency, percent and µV for each.
 const asShown = `
 const ts = require('./node_modules/typescript'), fs = require('fs')
 const { outputText } = ts.transpileModule(fs.readFileSync('src/shared/figures.ts', 'utf8'), { compilerOptions: { module: 'commonjs', target: 'es2022' } })
@@ -19,7 +20,7 @@ const m = { exports: {} }
 new Function('exports', 'module', outputText)(m.exports, m)
 const f = m.exports
 const values = JSON.parse(fs.readFileSync(0, 'utf8'))
-console.log(JSON.stringify(values.map((v) => [f.watts(Math.abs(v)), f.db(v), f.dbm(v), f.dbc(v), f.fine(v), f.megahertz(Math.abs(v)), f.percent(Math.abs(v))])))`
+console.log(JSON.stringify(values.map((v) => [f.watts(Math.abs(v)), f.db(v), f.dbm(v), f.dbc(v), f.fine(v), f.megahertz(Math.abs(v)), f.percent(Math.abs(v)), v ? f.microvolts(Math.abs(v)) : ""])))`
 
 // TestTheScreenRoundsAsTheEditionDoes, to the last figure and at a half: a reviewer must
 // not find another figure in the edition than was on the screen.
@@ -44,9 +45,15 @@ func TestTheScreenRoundsAsTheEditionDoes(t *testing.T) {
 	if err != nil || json.Unmarshal(out, &rows) != nil {
 		t.Fatalf("%v: %s (make build installs what the front end needs)", err, out)
 	}
+	microvolts := func(v float64) string {
+		if v == 0 {
+			return ""
+		}
+		return units.Microvolts(v).String()
+	}
 	for i, v := range values {
 		a := max(v, -v)
-		for k, want := range []string{watts(&a), db(&v), dbm(&v), dbc(&v), fine(&v), hertz(a), claims.Result{Percent: a}.PercentWords()} {
+		for k, want := range []string{watts(&a), db(&v), dbm(&v), dbc(&v), fine(&v), hertz(a), claims.Result{Percent: a}.PercentWords(), microvolts(a)} {
 			if rows[i][k] != want {
 				t.Errorf("%g: the screen shows %q and the edition %q", v, rows[i][k], want)
 			}

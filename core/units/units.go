@@ -83,6 +83,12 @@ func (p Watts) String() string {
 	return significant(float64(p)) + " W"
 }
 
+// Microvolts is a voltage in µV, above 0.
+type Microvolts float64
+
+// String shows v to three significant figures.
+func (v Microvolts) String() string { return significant(float64(v)) + " µV" }
+
 // rounded is v to three significant figures: 9.996 is 10.0, and 999.6 mW is 1.00 W.
 func rounded(v float64) float64 {
 	shown, _ := strconv.ParseFloat(strconv.FormatFloat(v, 'e', 2, 64), 64)

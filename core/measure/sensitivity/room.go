@@ -277,7 +277,7 @@ func (r *Ruling) said(why string, void bool) (decision.Verdict, string) {
 	for _, m := range r.Standing {
 		line := figure(m)
 		if v := m.Result.Verdict; v != nil {
-			line += fmt.Sprintf(", %s the claim", units.DB(*m.Result.ClaimDeltaDB).Signed())
+			line += ", " + againstClaim(*m.Result.ClaimDeltaDB)
 			if rank(*v) > rank(verdict) {
 				verdict = *v
 			}
@@ -293,13 +293,15 @@ func rank(v decision.Verdict) int {
 
 // figure is a level in words: with its unit, and what it is for.
 func figure(m Measured) string {
-	return fmt.Sprintf("%s for %s", microvolts(*m.Result.AtConnectorUV), m.quantity())
+	return fmt.Sprintf("%s for %s", units.Microvolts(*m.Result.AtConnectorUV), m.quantity())
 }
 
-// microvolts is a voltage in µV as it is shown, to three significant figures.
-func microvolts(uv float64) string {
-	decimals := 2 - int(math.Floor(math.Log10(uv)))
-	return fmt.Sprintf("%.*f µV", max(0, decimals), uv)
+// againstClaim says what a level is beside its claim, in dB: more is worse.
+func againstClaim(delta float64) string {
+	if delta < 0 {
+		return fmt.Sprintf("%.1f dB less than claimed", -delta)
+	}
+	return fmt.Sprintf("%.1f dB more than claimed", delta)
 }
 
 func (m *Measured) quantity() string {

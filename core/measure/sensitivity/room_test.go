@@ -156,7 +156,7 @@ func TestTaking(t *testing.T) {
 func TestWhatIsPublished(t *testing.T) {
 	r, d := begin("2m sensitivity 0.25uV").take("4uV ? hiss", "sinad", "narrow", false).take("2uV", "by-ear", "wide", true).open(t)
 	b := board.Of(r, false)
-	if !strings.Contains(b.Headline, "Sensitivity is short of its claim (2m: 0.400 µV for 12 dB SINAD, narrow, +4.1 dB the claim)") {
+	if !strings.Contains(b.Headline, "Sensitivity is short of its claim (2m: 0.400 µV for 12 dB SINAD, narrow, 4.1 dB more than claimed)") {
 		t.Error(b.Headline)
 	}
 	s := d.Sections(b.Boxes("sensitivity"))[0]

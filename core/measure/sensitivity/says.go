@@ -99,10 +99,10 @@ func (d *Room) Sections(boxes []measure.Named) []measure.Section {
 			row[4] = fmt.Sprintf("%.2f dB", *m.LossDB)
 		}
 		if at := m.Result.AtConnectorUV; at != nil {
-			row[5], row[6] = fmt.Sprintf("%s, %.1f dBm", microvolts(*at), *m.Result.AtConnectorDBm), fmt.Sprintf("%.2f dB", *m.Result.UncertaintyDB)
+			row[5], row[6] = fmt.Sprintf("%s, %.1f dBm", units.Microvolts(*at), *m.Result.AtConnectorDBm), fmt.Sprintf("%.2f dB", *m.Result.UncertaintyDB)
 		}
 		if m.ClaimedUV != nil {
-			row[7] = microvolts(*m.ClaimedUV)
+			row[7] = units.Microvolts(*m.ClaimedUV).String()
 		}
 		switch {
 		case !m.Counts:
