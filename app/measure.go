@@ -129,7 +129,7 @@ func (a *App) take(ctx context.Context, t Take) (*taking, error) {
 	if out.review, err = a.Open(ctx, t.ReviewID, store.WithoutTraces, nil); err != nil {
 		return nil, err
 	}
-	if !a.hasBox(out.review, about, t.Keyed) {
+	if !out.review.HasBox(about, t.Keyed) {
 		return nil, problem.New("level", "the review claims no %s in %s: type the claim first", strings.TrimSpace(t.Keyed.Band+" "+t.Keyed.Level), t.Keyed.Mode)
 	}
 	if !(t.Keyed.FrequencyHz > 0) {
@@ -144,7 +144,7 @@ func (a *App) take(ctx context.Context, t Take) (*taking, error) {
 		return nil, ErrPathChanged
 	}
 	if purpose := wiring.Purpose(through); purpose != about.Purpose {
-		return nil, problem.New("path_id", "%s", wrongPurpose(through.Name, about.Purpose))
+		return nil, problem.New("path_id", "%s", wiring.WhyNotFor(about.Purpose, through.Name))
 	}
 	out.taken, err = out.review.Room(out.kind).Take(measure.Taking{Keyed: t.Keyed, Through: through, Draft: t.Draft, File: t.File, Bench: a.bench(ctx)})
 	return out, err
@@ -159,28 +159,6 @@ func (a *App) bench(ctx context.Context) func() []record.Item {
 		}
 		return items
 	}
-}
-
-func wrongPurpose(name, purpose string) string {
-	switch purpose {
-	case wiring.ForEmissions:
-		return fmt.Sprintf("the path %q does not end in an analyzer, so no sweep can have come through it", name)
-	case wiring.ForReceive:
-		return fmt.Sprintf("the path %q does not end in a signal generator, so it brings a receiver no signal", name)
-	}
-	return fmt.Sprintf("there is no power meter on the path %q", name)
-}
-
-func (a *App) hasBox(r *measure.Review, about measure.About, k record.Keyed) bool {
-	if about.PerLevel {
-		return r.Cell(k) != nil
-	}
-	for _, c := range r.Bands() {
-		if k.Level == "" && c.Band.Name == k.Band && c.Mode == k.Mode {
-			return true
-		}
-	}
-	return false
 }
 
 // refuseDanger refuses what would be keyed into a path in danger.

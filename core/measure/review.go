@@ -174,6 +174,15 @@ func (r *Review) BoxName(c claims.Cell) string {
 	return name
 }
 
+// HasBox tells whether a kind of measurement has a box for something keyed: a band at a
+// level that is claimed, or the band as a whole where the kind has no levels.
+func (r *Review) HasBox(about About, k record.Keyed) bool {
+	if about.PerLevel {
+		return r.Cell(k) != nil
+	}
+	return k.Level == "" && slices.ContainsFunc(r.Bands(), func(c claims.Cell) bool { return c.Band.Name == k.Band && c.Mode == k.Mode })
+}
+
 // Bands are the bands and modes of the matrix, each once, as cells without a level.
 func (r *Review) Bands() []claims.Cell {
 	var out []claims.Cell

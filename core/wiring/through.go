@@ -109,3 +109,14 @@ func Purpose(t *record.Through) string {
 	}
 	return ForPower
 }
+
+// WhyNotFor says why nothing of a purpose can have come through a path of another.
+func WhyNotFor(purpose, name string) string {
+	switch purpose {
+	case ForEmissions:
+		return fmt.Sprintf("the path %q does not end in an analyzer, so no sweep can have come through it", name)
+	case ForReceive:
+		return fmt.Sprintf("the path %q does not end in a signal generator, so it brings a receiver no signal", name)
+	}
+	return fmt.Sprintf("there is no power meter on the path %q", name)
+}
