@@ -38,19 +38,20 @@ const settled = new Map<string, (o: Outcome<unknown>) => void>()
 let working = false
 let tries = 0
 
-const memory = new Map<string, Fact>() // where the browser keeps nothing
 const shelf: Promise<IDBPDatabase | null> = openDB('talloak', 1, { upgrade: (db) => void db.createObjectStore('facts', { keyPath: 'id' }) }).catch(() => null)
 
 async function store(f: Fact) {
   const db = await shelf
   const { id, what, review, label, path, json, file, at } = f
   const plain = { id, what, review, label, path, json: json === undefined ? undefined : JSON.parse(JSON.stringify(json)), file, at }
-  if (db) await db.put('facts', plain)
-  else memory.set(id, plain)
+  try {
+    await db?.put('facts', plain)
+  } catch {
+    // A full or closed storage: it is sent all the same, but does not outlive the page.
+  }
 }
 async function drop(id: string) {
   outbox.facts = outbox.facts.filter((f) => f.id !== id)
-  memory.delete(id)
   await (await shelf)?.delete('facts', id)
 }
 
