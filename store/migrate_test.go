@@ -34,7 +34,7 @@ func TestOlderBenchIsBroughtUp(t *testing.T) {
 	const pad, load, kept = "11111111-1111-1111-1111-111111111111", "22222222-2222-2222-2222-222222222222", "33333333-3333-3333-3333-333333333333"
 	for _, q := range []string{
 		`INSERT INTO kit VALUES ('` + pad + `', 0, 'pad', '{"element":{"kind":"attenuator","loss":{"flat_db":40},"max_w":25}}', NULL)`,
-		`INSERT INTO kit VALUES ('` + load + `', 1, 'load', '{"element":{"kind":"load","max_w":50}}', NULL)`,
+		`INSERT INTO kit VALUES ('` + load + `', 1, 'load', '{"element":{"kind":"load","max_w":50,"coupling_db":20}}', NULL)`,
 		`INSERT INTO paths VALUES ('` + kept + `', 0, 'into the load', 'power', '["` + pad + `","` + load + `","` + pad + `"]', 40)`,
 		`INSERT INTO paths VALUES ('44444444-4444-4444-4444-444444444444', 1, 'empty', 'power', '[]', 0)`,
 	} {
@@ -55,8 +55,11 @@ func TestOlderBenchIsBroughtUp(t *testing.T) {
 		t.Errorf("an item without a kind is read as %q", kind)
 	}
 	items, err := s.Kit(t.Context())
-	if err != nil || items[0].Version != 1 {
+	if err != nil || items[0].Version != 1 || items[0].Spec.Check() != nil {
 		t.Errorf("%+v %v", items, err)
+	}
+	if e := items[1].Spec; e.Check() != nil || *e.Element.MaxW != 50 {
+		t.Errorf("a load that was kept with a coupling: %+v, %v", e, e.Check())
 	}
 	paths, err := s.Paths(t.Context())
 	if err != nil || len(paths) != 2 || len(paths[1].Parts) != 0 {

@@ -74,7 +74,7 @@ func Cures(s Sick) []Cure {
 	out = out[:min(cures, len(out))]
 	for _, f := range found {
 		if f.Code == say.UnknownCouplingCode && f.Element != nil {
-			out = append(out, Cure{Steps: []Step{{Do: "measure", At: *f.Element}}, Detail: fmt.Sprintf("measure %s, with and without it: its loss counts from then on", s.Parts[*f.Element].Element().Title())})
+			out = append(out, Cure{Steps: []Step{{Do: "measure", At: *f.Element}}, Detail: fmt.Sprintf("measure %s, with and without it: its loss counts from then on", s.Parts[*f.Element].Title())})
 		}
 	}
 	return out
@@ -184,16 +184,16 @@ func (s *search) cured(left []path.Finding) bool {
 // stepFor is how a candidate may help against a finding. A pad goes directly in
 // front of what is in danger: anywhere before that it would get hotter itself.
 func stepFor(parts []path.Part, f path.Finding, c Candidate) (Step, bool) {
-	kind := c.Part.Element().Kind
+	kind := c.Part.Kind()
 	switch {
 	case f.Code == "unterminated":
 		return Step{"append", len(parts), c.Item, c.Setting}, kind.Ends()
 	case f.Element == nil:
 		return Step{}, false
-	case replaces(parts[*f.Element].Element().Kind, kind) && (kind != path.Tap || takesDown(c.Part)):
+	case replaces(parts[*f.Element].Kind(), kind) && (kind != path.Tap || c.Part.TakesDown()):
 		return Step{"replace", *f.Element, c.Item, c.Setting}, true
 	}
-	return Step{"insert", *f.Element, c.Item, c.Setting}, takesDown(c.Part) && f.Severity == say.Danger
+	return Step{"insert", *f.Element, c.Item, c.Setting}, c.Part.TakesDown() && f.Severity == say.Danger
 }
 
 // keep adds a cure.
@@ -222,18 +222,11 @@ func (s *search) keep(a attempt) {
 // takes is what a pad takes from a carrier in dB, and without bound for what is no
 // pad: there are few of those, and each is worth a try.
 func (c Candidate) takes(f units.Hertz) float64 {
-	if !takesDown(c.Part) {
+	if !c.Part.TakesDown() {
 		return math.Inf(1)
 	}
 	loss, _ := c.Part.LossAt(f)
 	return float64(loss)
-}
-
-// takesDown tells whether a part lowers what goes on: a pad, or a tap whose
-// coupling is known and whose main arm has a load.
-func takesDown(p path.Part) bool {
-	e := p.Element()
-	return e.Kind == path.Attenuator || e.Kind == path.Tap && !e.CouplingUnknown && e.MainLoadW != nil
 }
 
 // replaces tells whether an item of one kind does the work of another.
@@ -263,9 +256,9 @@ func words(parts []path.Part, step Step, with Candidate) string {
 	case "append":
 		return fmt.Sprintf("%s at the end", with.Name)
 	case "replace":
-		return fmt.Sprintf("%s in place of %s", with.Name, parts[step.At].Element().Title())
+		return fmt.Sprintf("%s in place of %s", with.Name, parts[step.At].Title())
 	}
-	return fmt.Sprintf("%s in front of %s", with.Name, parts[step.At].Element().Title())
+	return fmt.Sprintf("%s in front of %s", with.Name, parts[step.At].Title())
 }
 
 // leastSpare is the least room under the limit at the multiples; nil without one.

@@ -110,7 +110,7 @@ const runnersUp = 5
 // safe. Errors are *problem.Error.
 func Pads(q Question) ([]Choice, error) {
 	var bad problem.List
-	if n := len(q.Behind); n == 0 || q.Behind[n-1].Element().Kind != path.Analyzer {
+	if n := len(q.Behind); n == 0 || q.Behind[n-1].Kind() != path.Analyzer {
 		bad.Add("analyzer", "give the analyzer the pads are for")
 	}
 	stress := q.Stress

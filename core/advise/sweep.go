@@ -31,7 +31,7 @@ const (
 // looked at, with the reference bandwidth of the range the carrier is in (ITU-R
 // SM.329, from memory: 10 kHz below 30 MHz, 100 kHz from there to 1 GHz), but no
 // wider a one than the floor was noted at.
-func SweepFor(a *path.Element, carrier units.Hertz) Sweep {
+func SweepFor(a *path.Input, carrier units.Hertz) Sweep {
 	out := Sweep{Start: min(30e6, carrier/2), Stop: upTo10MHz(Multiples*carrier + carrier/10), Floor: FloorHolds}
 	wanted := units.Hertz(100e3)
 	if carrier < 30e6 {
@@ -57,7 +57,7 @@ func SweepFor(a *path.Element, carrier units.Hertz) Sweep {
 
 // bandwidth is the widest one the analyzer has up to the one wanted; its narrowest
 // where it has none of those, and the one wanted where it lists none.
-func bandwidth(a *path.Element, wanted units.Hertz) units.Hertz {
+func bandwidth(a *path.Input, wanted units.Hertz) units.Hertz {
 	best, narrowest := units.Hertz(0), units.Hertz(math.Inf(1))
 	for _, r := range a.Ranges {
 		for _, b := range r.RBWHz {

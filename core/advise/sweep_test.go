@@ -37,7 +37,7 @@ func TestSweepFor(t *testing.T) {
 		{"not said where", of(floor, 0, 10e3), 146e6, Sweep{30e6, 960e6, 10e3, FloorSupposed}},
 		{"no floor at all", of(none, 0), 146e6, Sweep{30e6, 960e6, 100e3, FloorHolds}},
 	} {
-		if got := SweepFor(&path.Element{Ranges: []path.Range{c.r}}, c.carrier); got != c.want {
+		if got := SweepFor(&path.Input{Ranges: []path.Range{c.r}}, c.carrier); got != c.want {
 			t.Errorf("%s: %+v, want %+v", c.name, got, c.want)
 		}
 	}

@@ -1,6 +1,7 @@
 package kit
 
 import (
+	"cmp"
 	"fmt"
 	"strings"
 	"time"
@@ -19,6 +20,9 @@ func (s *Spec) Check() error {
 		bad.Add("kind", "give one of %s", joinKinds())
 		return bad.Err()
 	}
+	own := s.Element
+	own.Kind = cmp.Or(kind.PathKind(), path.Load)
+	bad.AddErr("element", own.CheckOwn())
 	switch as := kind.PathKind(); {
 	case as != "":
 		s.checkOnPath(&bad, as)

@@ -298,3 +298,30 @@ func TestCheckedLongAgo(t *testing.T) {
 		}
 	}
 }
+
+// TestAPartHasOnlyWhatItsKindHas: what another kind has is refused at its field, not kept
+// unread; and the path never sees it.
+func TestAPartHasOnlyWhatItsKindHas(t *testing.T) {
+	p := func(v float64) *float64 { return &v }
+	for field, s := range map[string]Spec{
+		"element.coupling_db": {Kind: Load, Element: path.Element{CouplingDB: p(20)}},
+		"element.loss":        {Kind: Antenna, Element: path.Element{Loss: &path.Loss{FlatDB: p(1)}}},
+		"element.main_load_w": {Kind: Attenuator, Element: path.Element{Loss: &path.Loss{FlatDB: p(1)}, MainLoadW: p(5)}},
+		"element.length_m":    {Kind: ThroughMeter, Element: path.Element{LengthM: p(2)}},
+		"element.ranges":      {Kind: Cable, Element: path.Element{Loss: &path.Loss{FlatDB: p(1)}, Ranges: []path.Range{{ToHz: 1e9}}}},
+	} {
+		if err := s.Check(); fields(err) != field {
+			t.Errorf("%s: %v", field, err)
+		}
+	}
+	lid := func(kind path.Kind) *float64 {
+		whole, err := path.Compile([]path.Element{{Kind: kind, MaxW: p(100), MainLoadW: p(5), CouplingDB: p(20), SWR: p(1)}})
+		if err != nil {
+			t.Fatal(err)
+		}
+		return whole.Lids(146e6)[0]
+	}
+	if tap, load := lid(path.Tap), lid(path.Load); *tap >= *load {
+		t.Errorf("a load counts the rating of a main arm it has not: %v, %v dBm", *tap, *load)
+	}
+}

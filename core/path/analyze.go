@@ -90,7 +90,7 @@ func (p *Path) LowestVisible(f units.Hertz) (units.DBm, bool) {
 	if a == nil || !ok {
 		return 0, false
 	}
-	r := a.rangeAt(f)
+	r := a.at(f)
 	if r == nil || r.NoiseFloorDBm == nil {
 		return 0, false
 	}
@@ -108,11 +108,11 @@ func (p *Path) Analyze(s Stress) (Analysis, error) {
 		FrequenciesHz:   make([]float64, n),
 		TotalLossDB:     make([]*float64, n),
 		LossUncertainty: make([]*float64, n),
-		Nodes:           make([]Node, len(p.elements)),
+		Nodes:           make([]Node, len(p.parts)),
 		SelfMade:        []SelfMadeProduct{},
 		Problems:        []Finding{},
 	}
-	w := watch{out: &out, seen: map[string]int{}, bound: make([][]float64, len(p.elements))}
+	w := watch{out: &out, seen: map[string]int{}, bound: make([][]float64, len(p.parts))}
 	for i := range out.Nodes {
 		out.Nodes[i] = Node{i, make([]*float64, n), make([]*float64, n), nil}
 		if i < len(out.Nodes)-1 {
@@ -134,13 +134,13 @@ func (p *Path) Analyze(s Stress) (Analysis, error) {
 			}
 		}
 	}
-	for i := range p.elements {
+	for i := range p.parts {
 		p.judge(&w, s, i)
 	}
 	if p.end() == nil {
 		var last *int
-		if len(p.elements) > 0 {
-			last = ptr(len(p.elements) - 1)
+		if len(p.parts) > 0 {
+			last = ptr(len(p.parts) - 1)
 		}
 		w.add(say.Danger, last, say.Unterminated())
 	}
@@ -177,7 +177,7 @@ func (p *Path) follow(s Stress, f units.Hertz, k int, w *watch) {
 	var loss, entered, bound units.DB // bound counts only what is known
 	known, enteredKnown := true, true
 	source := units.Watts(s.SourceW).DBm()
-	for i := range p.elements {
+	for i := range p.parts {
 		node := &w.out.Nodes[i]
 		w.bound[i] = append(w.bound[i], s.SourceW/bound.Ratio())
 		if known {
@@ -191,8 +191,8 @@ func (p *Path) follow(s Stress, f units.Hertz, k int, w *watch) {
 		if r != nil && i == r.first {
 			entered, enteredKnown = loss, known
 		}
-		if covers := p.curves[i].covers(f); covers {
-			loss, bound = loss+p.curves[i].at(f), bound+p.curves[i].at(f)
+		if covers := p.parts[i].curve.covers(f); covers {
+			loss, bound = loss+p.parts[i].curve.at(f), bound+p.parts[i].curve.at(f)
 		} else {
 			known = false
 		}
@@ -203,7 +203,7 @@ func (p *Path) follow(s Stress, f units.Hertz, k int, w *watch) {
 				bound = loss
 			}
 		}
-		if known && i < len(p.elements)-1 {
+		if known && i < len(p.parts)-1 {
 			node.LeavingDBm[k] = ptr(float64(source - units.DBm(loss)))
 		}
 	}
@@ -236,16 +236,16 @@ func (w *watch) add(sev say.Severity, element *int, s say.Said) {
 
 // judge looks at element i over all frequencies.
 func (p *Path) judge(w *watch, s Stress, i int) {
-	e := &p.elements[i]
+	e := &p.parts[i]
 	at := ptr(i)
 	hottest := math.Inf(-1)
 	for k, f := range s.Frequencies {
 		switch r := p.runAt(i, f); {
-		case e.CouplingUnknown && r == nil && s.Strict:
-			w.add(say.Caution, at, say.UnknownCoupling(e.Title()))
-		case r != nil && p.curves[i].made.Contains(f):
-		case !p.curves[i].covers(f) || e.Kind == Analyzer && e.rangeAt(f) == nil:
-			w.add(say.Caution, at, say.OutOfRange(e.Title(), f))
+		case e.couplingUnknown() && r == nil && s.Strict:
+			w.add(say.Caution, at, say.UnknownCoupling(e.title))
+		case r != nil && p.parts[i].curve.made.Contains(f):
+		case !p.parts[i].curve.covers(f) || e.input != nil && e.input.at(f) == nil:
+			w.add(say.Caution, at, say.OutOfRange(e.title, f))
 		}
 		if arriving := w.out.Nodes[i].ArrivingW[k]; arriving != nil {
 			hottest = max(hottest, *arriving)
@@ -256,12 +256,12 @@ func (p *Path) judge(w *watch, s Stress, i int) {
 		p.judgeUnknown(w, s, i)
 	}
 	switch {
-	case e.Kind == Analyzer:
+	case e.input != nil:
 		p.judgeInput(w, s, i)
 		return
-	case e.Kind == Cable || e.Kind == Adapter:
-	case rating == nil || e.Kind == Tap && e.MainLoadW == nil:
-		w.add(say.Caution, at, say.NoRating(e.Title()))
+	case e.kind == Cable || e.kind == Adapter:
+	case rating == nil || e.arm != nil && e.arm.mainLoadW == nil:
+		w.add(say.Caution, at, say.NoRating(e.title))
 	}
 	if rating == nil || math.IsInf(hottest, -1) {
 		return
@@ -270,44 +270,35 @@ func (p *Path) judge(w *watch, s Stress, i int) {
 		w.out.TightestDB = &room
 	}
 	switch {
-	case hottest > *rating && e.ShortMaxW != nil && rating == e.MaxW && hottest <= *e.ShortMaxW:
-		if w.out.KeyAtMostS == nil || *e.ShortS < *w.out.KeyAtMostS {
-			w.out.KeyAtMostS = e.ShortS
+	case hottest > *rating && e.ratings.shortMaxW != nil && rating == e.ratings.maxW && hottest <= *e.ratings.shortMaxW:
+		if w.out.KeyAtMostS == nil || *e.ratings.shortS < *w.out.KeyAtMostS {
+			w.out.KeyAtMostS = e.ratings.shortS
 		}
-		w.add(say.Caution, at, say.ShortTime(e.Title(), units.Watts(*e.ShortMaxW), *e.ShortS, units.Watts(*rating), units.Watts(hottest)))
+		w.add(say.Caution, at, say.ShortTime(e.title, units.Watts(*e.ratings.shortMaxW), *e.ratings.shortS, units.Watts(*rating), units.Watts(hottest)))
 	case hottest > *rating:
-		w.add(say.Danger, at, say.OverRating(e.Title(), units.Watts(*rating), units.Watts(hottest)))
+		w.add(say.Danger, at, say.OverRating(e.title, units.Watts(*rating), units.Watts(hottest)))
 	case hottest >= *rating/units.DB(nearDB).Ratio():
-		w.add(say.Caution, at, say.NearRating(e.Title(), units.Watts(*rating), units.Watts(hottest), nearDB))
+		w.add(say.Caution, at, say.NearRating(e.title, units.Watts(*rating), units.Watts(hottest), nearDB))
 	}
-}
-
-// rating is the lower of the element's own rating and that of the load on the
-// main arm of a tap, which takes nearly all that arrives.
-func (e *Element) rating() *float64 {
-	if e.Kind == Tap && e.MainLoadW != nil && (e.MaxW == nil || *e.MainLoadW < *e.MaxW) {
-		return e.MainLoadW
-	}
-	return e.MaxW
 }
 
 // judgeUnknown holds the most that can arrive against the rating where what
 // does arrive is not known.
 func (p *Path) judgeUnknown(w *watch, s Stress, i int) {
-	e := &p.elements[i]
+	e := &p.parts[i]
 	for k, f := range s.Frequencies {
 		if w.out.Nodes[i].ArrivingW[k] != nil {
 			continue
 		}
 		most := w.bound[i][k]
-		if e.Kind == Analyzer {
-			limit := e.safeInput(f)
+		if e.input != nil {
+			limit := e.input.safe(f)
 			peak := units.Watts(most * s.SourcePEPW / s.SourceW)
 			if limit == nil || float64(peak.DBm()) > *limit {
-				w.add(say.Danger, ptr(i), say.UnknownInput(e.Title(), f, peak))
+				w.add(say.Danger, ptr(i), say.UnknownInput(e.title, f, peak))
 			}
 		} else if r := e.rating(); r != nil && most > *r {
-			w.add(say.Danger, ptr(i), say.UnknownLevel(e.Title(), f, units.Watts(most)))
+			w.add(say.Danger, ptr(i), say.UnknownLevel(e.title, f, units.Watts(most)))
 		}
 	}
 }
@@ -315,7 +306,7 @@ func (p *Path) judgeUnknown(w *watch, s Stress, i int) {
 // madeFor tells whether all parts of a run are made for f.
 func (p *Path) madeFor(r *run, f units.Hertz) bool {
 	for k := r.first; k <= r.last; k++ {
-		if !p.curves[k].made.Contains(f) {
+		if !p.parts[k].curve.made.Contains(f) {
 			return false
 		}
 	}
@@ -325,13 +316,13 @@ func (p *Path) madeFor(r *run, f units.Hertz) bool {
 // judgeInput holds the peak level at the analyzer's input against what it
 // survives, at the frequency where it comes nearest.
 func (p *Path) judgeInput(w *watch, s Stress, i int) {
-	e := &p.elements[i]
+	e := &p.parts[i]
 	peak := float64(units.RatioDB(s.SourcePEPW / s.SourceW))
 	excess, level, limit := math.Inf(-1), 0.0, 0.0
 	for k, f := range s.Frequencies {
-		arriving, safe := w.out.Nodes[i].ArrivingDBm[k], e.safeInput(f)
+		arriving, safe := w.out.Nodes[i].ArrivingDBm[k], e.input.safe(f)
 		if safe == nil {
-			w.add(say.Caution, ptr(i), say.NoInputRating(e.Title()))
+			w.add(say.Caution, ptr(i), say.NoInputRating(e.title))
 		} else if arriving != nil && *arriving+peak-*safe > excess {
 			excess, level, limit = *arriving+peak-*safe, *arriving+peak, *safe
 		}
@@ -341,34 +332,19 @@ func (p *Path) judgeInput(w *watch, s Stress, i int) {
 	}
 	switch {
 	case excess > 0:
-		w.add(say.Danger, ptr(i), say.OverInput(e.Title(), units.DBm(limit), units.DBm(level)))
+		w.add(say.Danger, ptr(i), say.OverInput(e.title, units.DBm(limit), units.DBm(level)))
 	case excess >= -nearDB:
-		w.add(say.Caution, ptr(i), say.NearInput(e.Title(), units.DBm(limit), units.DBm(level), nearDB))
+		w.add(say.Caution, ptr(i), say.NearInput(e.title, units.DBm(limit), units.DBm(level), nearDB))
 	}
-}
-
-// safeInput is what the input survives at f; outside every range the lowest of
-// all counts, since the connector does not know what the screen shows.
-func (e *Element) safeInput(f units.Hertz) *float64 {
-	if r := e.rangeAt(f); r != nil {
-		return r.MaxInputDBm
-	}
-	var lowest *float64
-	for _, r := range e.Ranges {
-		if r.MaxInputDBm != nil && (lowest == nil || *r.MaxInputDBm < *lowest) {
-			lowest = r.MaxInputDBm
-		}
-	}
-	return lowest
 }
 
 // Lids is what each element takes at f, in dBm; nil where it has no rating.
 func (p *Path) Lids(f units.Hertz) []*float64 {
-	out := make([]*float64, len(p.elements))
-	for i := range p.elements {
-		e := &p.elements[i]
-		if e.Kind == Analyzer {
-			out[i] = e.safeInput(f)
+	out := make([]*float64, len(p.parts))
+	for i := range p.parts {
+		e := &p.parts[i]
+		if e.input != nil {
+			out[i] = e.input.safe(f)
 		} else if r := e.rating(); r != nil {
 			out[i] = ptr(float64(units.Watts(*r).DBm()))
 		}

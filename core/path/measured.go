@@ -94,8 +94,8 @@ func (m *found) at(f units.Hertz) (loss, u units.DB) {
 // findRuns collects the measured runs of the path and says where they do not fit.
 func (p *Path) findRuns(bad *problem.List) {
 	end := -1 // the last element of the run before
-	for i := range p.elements {
-		m := p.curves[i].measured
+	for i := range p.parts {
+		m := p.parts[i].curve.measured
 		if m == nil {
 			continue
 		}
@@ -106,8 +106,8 @@ func (p *Path) findRuns(bad *problem.List) {
 			bad.Add(field+".spans", "only %d parts lie up to here", i+1)
 		case first <= end:
 			bad.Add(field+".spans", "overlaps what was measured in one piece before it")
-		case p.elements[i].Kind.Ends():
-			bad.Add(field, "a %s ends the path and has no loss to measure", p.elements[i].Kind)
+		case p.parts[i].kind.Ends():
+			bad.Add(field, "a %s ends the path and has no loss to measure", p.parts[i].kind)
 		default:
 			p.runs = append(p.runs, run{first, i, m})
 			end = i

@@ -14,60 +14,8 @@ import (
 // Path is a checked path. The zero value is a direct connection: 0 dB at every
 // frequency. A Path is safe for concurrent use.
 type Path struct {
-	elements []Element
-	curves   []curve
-	runs     []run
-}
-
-// Part is a checked element, ready to be put into paths.
-type Part struct {
-	element Element
-	curve   curve
-}
-
-// Prepare checks an element by itself. Errors are on the fields of the element.
-func Prepare(e Element) (Part, error) {
-	c, err := e.compile()
-	return Part{e, c}, err
-}
-
-// Element is the element the part was made of.
-func (p Part) Element() Element { return p.element }
-
-// Known is where the part's own loss has an answer; Hi is below Lo where it has none.
-func (p Part) Known() span.Span { return p.curve.known() }
-
-// LossAt is the part's own loss at f, printed rather than measured; false
-// outside Known.
-func (p Part) LossAt(f units.Hertz) (units.DB, bool) {
-	return p.curve.at(f), p.curve.covers(f)
-}
-
-// MeasuredAt is the loss at f of the run that ends with the part, as it was measured in one
-// piece, with its standard uncertainty; false where there is none that counts at f.
-func (p Part) MeasuredAt(f units.Hertz) (loss, u units.DB, ok bool) {
-	m := p.curve.measured
-	if m == nil || !m.Span().Contains(f) {
-		return 0, 0, false
-	}
-	loss, u = m.at(f)
-	return loss, u, true
-}
-
-// SWRAt is the part's SWR at f, or nil where it is not stated.
-func (p Part) SWRAt(f units.Hertz) *float64 { return p.curve.swr(f) }
-
-// Varies tells whether loss or SWR change with frequency.
-func (p Part) Varies() bool {
-	return len(p.curve.table) > 1 || p.curve.lengthM > 0 || p.curve.oneport != nil
-}
-
-// Drawn is the stretch in which a picture of the part has something to show.
-func (p Part) Drawn() span.Span {
-	if n := p.curve.oneport; n != nil {
-		return span.Of(n.Frequency[0], n.Frequency[len(n.Frequency)-1])
-	}
-	return p.curve.known()
+	parts []Part
+	runs  []run
 }
 
 // Compile checks the elements, from the antenna connector on. Errors are on
@@ -89,10 +37,9 @@ func Compile(elements []Element) (*Path, error) {
 // Assemble is Compile for parts that were checked before.
 func Assemble(parts []Part) (*Path, error) {
 	var bad problem.List
-	p := &Path{elements: make([]Element, len(parts)), curves: make([]curve, len(parts))}
-	for i, part := range parts {
-		p.elements[i], p.curves[i] = part.element, part.curve
-		if kind := part.element.Kind; kind.Ends() && i < len(parts)-1 {
+	p := &Path{parts: slices.Clone(parts)}
+	for i := range parts {
+		if kind := parts[i].kind; kind.Ends() && i < len(parts)-1 {
 			bad.Add(fmt.Sprintf("elements[%d].kind", i), "more follows, but nothing can lie behind the %s that ends the path", kind)
 		}
 	}
@@ -108,9 +55,9 @@ func FlatLoss(db units.DB) *Path {
 }
 
 // end is the instrument or load the path ends in, or nil.
-func (p *Path) end() *Element {
-	if n := len(p.elements); n > 0 && p.elements[n-1].Kind.Ends() {
-		return &p.elements[n-1]
+func (p *Path) end() *Part {
+	if n := len(p.parts); n > 0 && p.parts[n-1].kind.Ends() {
+		return &p.parts[n-1]
 	}
 	return nil
 }
@@ -118,15 +65,15 @@ func (p *Path) end() *Element {
 // passed is how many elements the signal passes on its way to the end.
 func (p *Path) passed() int {
 	if p.end() != nil {
-		return len(p.elements) - 1
+		return len(p.parts) - 1
 	}
-	return len(p.elements)
+	return len(p.parts)
 }
 
-// EndAnalyzer is the analyzer the path ends in, or nil.
-func (p *Path) EndAnalyzer() *Element {
-	if e := p.end(); e != nil && e.Kind == Analyzer {
-		return e
+// EndAnalyzer is the input of the analyzer the path ends in, or nil.
+func (p *Path) EndAnalyzer() *Input {
+	if e := p.end(); e != nil {
+		return e.input
 	}
 	return nil
 }
@@ -144,10 +91,10 @@ func (p *Path) LossAt(f units.Hertz) (units.DB, bool) {
 			db, i = db+loss, r.last
 			continue
 		}
-		if !p.curves[i].covers(f) {
+		if !p.parts[i].curve.covers(f) {
 			return 0, false
 		}
-		db += p.curves[i].at(f)
+		db += p.parts[i].curve.at(f)
 	}
 	return db, true
 }
@@ -161,15 +108,15 @@ func (p *Path) Domains() span.Set {
 			r := p.runs[at]
 			known, made := span.Everywhere, span.Everywhere
 			for k := r.first; k <= r.last; k++ {
-				known = known.Meet(p.curves[k].known())
-				made = made.Meet(p.curves[k].made)
+				known = known.Meet(p.parts[k].curve.known())
+				made = made.Meet(p.parts[k].curve.made)
 			}
 			out = out.Meet(joined(known, r.m.Span()))
 			out = out.Meet(span.Set{made})
 			i = r.last
 			continue
 		}
-		out = out.Meet(span.Set{p.curves[i].known()})
+		out = out.Meet(span.Set{p.parts[i].curve.known()})
 	}
 	return out
 }
@@ -179,7 +126,7 @@ func (p *Path) Domains() span.Set {
 func (p *Path) FillLoss(start, step units.Hertz, out []float64) {
 	clear(out)
 	for i := range p.passed() {
-		p.curves[i].fill(float64(start), float64(step), out)
+		p.parts[i].curve.fill(float64(start), float64(step), out)
 	}
 	for _, r := range p.runs {
 		span := r.m.Span()
@@ -190,7 +137,7 @@ func (p *Path) FillLoss(start, step units.Hertz, out []float64) {
 			}
 			loss, _ := r.m.at(f)
 			for k := r.first; k <= r.last; k++ {
-				loss -= p.curves[k].at(f)
+				loss -= p.parts[k].curve.at(f)
 			}
 			out[i] += float64(loss)
 		}
@@ -230,17 +177,17 @@ func (p *Path) Sample(from, to units.Hertz, n int) []units.Hertz {
 func (p *Path) LossUncertainty(f units.Hertz) units.DB {
 	sum := 0.0
 	var before *run
-	for i, e := range p.elements {
+	for i := range p.parts {
 		r := p.runAt(i, f)
 		switch {
 		case r != nil && i == r.last:
 			_, u := r.m.at(f)
 			sum += float64(u * u)
 		case r == nil && i < p.passed():
-			sum += e.lossVariance()
+			sum += p.parts[i].spread
 		}
 		if i > 0 && (r == nil || r != before) {
-			if a, b := p.curves[i-1].swr(f), p.curves[i].swr(f); a != nil && b != nil {
+			if a, b := p.parts[i-1].curve.swr(f), p.parts[i].curve.swr(f); a != nil && b != nil {
 				u := float64(rf.MismatchUncertainty(*a, *b))
 				sum += u * u
 			}
@@ -254,9 +201,9 @@ func (p *Path) LossUncertainty(f units.Hertz) units.DB {
 // kind.
 func (p *Path) TypicalTolerances(f units.Hertz) []string {
 	var out []string
-	for i, e := range p.elements {
-		if e.TypicalTolerance && i < p.passed() && p.runAt(i, f) == nil && !slices.Contains(out, e.Title()) {
-			out = append(out, e.Title())
+	for i, e := range p.parts {
+		if e.typical && i < p.passed() && p.runAt(i, f) == nil && !slices.Contains(out, e.title) {
+			out = append(out, e.title)
 		}
 	}
 	return out
@@ -277,8 +224,8 @@ func (p *Path) WorstLossUncertainty(carrier units.Hertz, upTo int) units.DB {
 // FirstSWR is the SWR at f of the first element that states one: what the radio
 // looks into; nil where none does.
 func (p *Path) FirstSWR(f units.Hertz) *float64 {
-	for i := range p.curves {
-		if swr := p.curves[i].swr(f); swr != nil {
+	for i := range p.parts {
+		if swr := p.parts[i].curve.swr(f); swr != nil {
 			return swr
 		}
 	}
@@ -290,28 +237,18 @@ func (p *Path) FirstSWR(f units.Hertz) *float64 {
 // that the coupling at two frequencies differs. False for any other path, and for
 // one whose coupling nobody vouches for.
 func (p *Path) RelativeOnly() (flat *Path, within units.DB, ok bool) {
-	flat = &Path{elements: p.elements, curves: slices.Clone(p.curves), runs: p.runs}
-	for i, e := range p.elements {
-		if !e.CouplingUnknown || slices.ContainsFunc(p.runs, func(r run) bool { return i >= r.first && i <= r.last }) {
+	flat = &Path{parts: slices.Clone(p.parts), runs: p.runs}
+	for i, e := range p.parts {
+		if !e.couplingUnknown() || slices.ContainsFunc(p.runs, func(r run) bool { return i >= r.first && i <= r.last }) {
 			continue
 		}
-		if e.FlatWithinDB == nil {
+		if e.arm.flatWithinDB == nil {
 			return nil, 0, false
 		}
-		flat.curves[i].unknown = false
-		within, ok = units.DB(math.Hypot(float64(within), *e.FlatWithinDB)), true
+		flat.parts[i].curve.unknown = false
+		within, ok = units.DB(math.Hypot(float64(within), *e.arm.flatWithinDB)), true
 	}
 	return flat, within, ok
-}
-
-// rangeAt is the range of an analyzer in use at f (the first listed), or nil.
-func (e *Element) rangeAt(f units.Hertz) *Range {
-	for i := range e.Ranges {
-		if r := &e.Ranges[i]; float64(f) >= r.FromHz && float64(f) <= r.ToHz {
-			return r
-		}
-	}
-	return nil
 }
 
 // Reach is where the end of the path works: the ranges of an analyzer, or the
@@ -321,11 +258,11 @@ func (p *Path) Reach() span.Set {
 	switch {
 	case e == nil:
 		return span.Set{span.Everywhere}
-	case e.Kind != Analyzer:
-		return span.Set{p.curves[len(p.curves)-1].known()}
+	case e.input == nil:
+		return span.Set{e.curve.known()}
 	}
-	out := make(span.Set, len(e.Ranges))
-	for i, r := range e.Ranges {
+	out := make(span.Set, len(e.input.Ranges))
+	for i, r := range e.input.Ranges {
 		out[i] = span.Of(units.Hertz(r.FromHz), units.Hertz(r.ToHz))
 	}
 	return out
@@ -335,7 +272,7 @@ func (p *Path) Reach() span.Set {
 // there is none or it does not say.
 func (p *Path) SafeInput(f units.Hertz) (units.DBm, bool) {
 	if a := p.EndAnalyzer(); a != nil {
-		if limit := a.safeInput(f); limit != nil {
+		if limit := a.safe(f); limit != nil {
 			return units.DBm(*limit), true
 		}
 	}

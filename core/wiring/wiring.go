@@ -106,7 +106,7 @@ func Wire(w Wiring) (Staircase, error) {
 		return out, err
 	}
 	for _, p := range parts {
-		out.Titles = append(out.Titles, p.Element().Title())
+		out.Titles = append(out.Titles, p.Title())
 	}
 	p, err := path.Assemble(parts)
 	if err != nil {
@@ -257,7 +257,7 @@ func prepare(t *record.Through) ([]path.Part, error) {
 func runs(parts []path.Part, f units.Hertz) []MeasuredRun {
 	out := []MeasuredRun{}
 	for i, p := range parts {
-		m := p.Element().Measured
+		m := p.Measured()
 		if m == nil {
 			continue
 		}
