@@ -25,6 +25,10 @@ type Stress struct {
 // more than they claim (common practice, no source).
 const reserve units.DB = 1
 
+// Unclaimed is what is taken for the power of a radio of which nothing is claimed, in W:
+// more than a handheld puts out (common practice, no source).
+const Unclaimed units.Watts = 10
+
 // HighestKeyed is the highest power that can be keyed, for Stress: the claim
 // with its reserve of 1 dB, or what was measured when that is higher.
 func HighestKeyed(claimed, measured units.Watts) units.Watts {

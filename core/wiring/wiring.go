@@ -13,6 +13,7 @@ import (
 	"talloak/core/record"
 	"talloak/core/rf"
 	"talloak/core/rulebook"
+	"talloak/core/runsheet"
 	"talloak/core/say"
 	"talloak/core/units"
 )
@@ -83,17 +84,6 @@ type MeasuredRun struct {
 // Multiples is how many multiples of the carrier are looked at, the carrier among them.
 const Multiples = advise.Multiples
 
-// Ten seconds are enough for a reading, and twice that lets a handheld cool (common
-// practice, no source); less where a part takes the power for less.
-const (
-	keyS  = 10
-	restS = 20
-)
-
-// assumedW is taken where nothing is claimed, in W: more than a handheld puts out
-// (common practice, no source).
-const assumedW = 10
-
 // Wire follows the highest power that can be keyed through a path: the highest
 // claim plus 1 dB, or what was measured when that is higher. In AM the peak of
 // full modulation is what an analyzer must survive. What is not known in front of
@@ -135,9 +125,9 @@ func Wire(w Wiring) (Staircase, error) {
 	}
 	out.LidsDBm, out.Runs = p.Lids(w.Carrier), runs(parts, w.Carrier)
 	out.HeadroomDB, out.TightestDB, out.KeyAtMostS = at.HeadroomDB, at.TightestDB, at.KeyAtMostS
-	out.KeyS, out.RestS = keyS, restS
+	out.KeyS, out.RestS = runsheet.KeyS, runsheet.RestS
 	if at.KeyAtMostS != nil {
-		out.KeyS = min(keyS, *at.KeyAtMostS)
+		out.KeyS = min(runsheet.KeyS, *at.KeyAtMostS)
 	}
 	limits := w.Book.For(rulebook.Carrier{Frequency: w.Carrier, MeanW: claimedW, PEPW: claimedW, Mode: w.Mode, State: rulebook.Operating})
 	for k, m := range all.Frequencies {
@@ -166,7 +156,7 @@ func (w *Wiring) doubts(out *Staircase) []path.Finding {
 		found = append(found, path.Finding{Severity: say.Caution, Element: &i, Said: s})
 	}
 	if !slices.ContainsFunc(w.Levels, func(l dc.Level) bool { return l.W > 0 }) {
-		found = append(found, path.Finding{Severity: say.Caution, Said: say.AssumedPower(assumedW)})
+		found = append(found, path.Finding{Severity: say.Caution, Said: say.AssumedPower(path.Unclaimed)})
 	}
 	seen := map[string]bool{}
 	for i, k := range w.Through.Kit {
@@ -211,8 +201,8 @@ func (w *Wiring) stress(out *Staircase) (claimedW float64, s path.Stress) {
 	}
 	why := "the claimed maximum plus 1 dB"
 	if claimedW == 0 {
-		claimedW, why = assumedW, "since nothing is claimed 10 W are assumed, plus 1 dB"
-		peak = float64(path.HighestKeyed(units.Watts(w.peakOf(dc.Level{W: assumedW})), 0))
+		claimedW, why = float64(path.Unclaimed), "since nothing is claimed 10 W are assumed, plus 1 dB"
+		peak = float64(path.HighestKeyed(units.Watts(w.peakOf(dc.Level{W: float64(path.Unclaimed)})), 0))
 	}
 	out.SourceW, out.SourceWhy = float64(path.HighestKeyed(units.Watts(claimedW), units.Watts(w.MeasuredW))), why
 	if out.SourceW == w.MeasuredW {
@@ -331,7 +321,7 @@ func (w *Wiring) dcSide(out *Staircase) error {
 	}
 	levels := slices.DeleteFunc(slices.Clone(w.Levels), func(l dc.Level) bool { return l.W == 0 })
 	if len(levels) == 0 {
-		levels = []dc.Level{{Name: "assumed", W: assumedW}}
+		levels = []dc.Level{{Name: "assumed", W: float64(path.Unclaimed)}}
 	}
 	side, err := dc.Work(wiring, levels)
 	if err != nil {

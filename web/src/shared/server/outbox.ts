@@ -35,8 +35,9 @@ export type Outcome<T> = { ok: true; data: T } | { ok: false; refusal: Refusal }
 export const outbox = reactive<{ facts: Waiting[] }>({ facts: [] })
 
 const settled = new Map<string, (o: Outcome<unknown>) => void>()
-let working = false
-let tries = 0
+// A review's facts go in their order, a standing never before its measurement; another
+// review's do not wait for them.
+const working = new Set<string>()
 
 const shelf: Promise<IDBPDatabase | null> = openDB('talloak', 1, { upgrade: (db) => void db.createObjectStore('facts', { keyPath: 'id' }) }).catch(() => null)
 
@@ -63,7 +64,7 @@ export async function send<T>(fact: Omit<Fact, 'id' | 'at' | 'path' | 'json'> & 
   await store(full)
   outbox.facts.push({ ...full, state: 'sending', why: '' })
   const outcome = new Promise<Outcome<T>>((done) => settled.set(id, done as (o: Outcome<unknown>) => void))
-  void work()
+  work()
   return outcome
 }
 
@@ -76,15 +77,20 @@ export async function resume() {
   const left = ((await db?.getAll('facts')) ?? []) as Fact[]
   const here = new Set(outbox.facts.map((f) => f.id))
   outbox.facts.unshift(...left.filter((f) => !here.has(f.id)).sort((a, b) => a.at - b.at).map((f) => ({ ...f, state: 'waiting' as const, why: '' })))
-  void work()
+  work()
 }
 
-async function work() {
-  if (working) return
-  working = true
+function work() {
+  for (const { review } of outbox.facts) void empty(review)
+}
+
+async function empty(review: string) {
+  if (working.has(review)) return
+  working.add(review)
+  let tries = 0
   try {
     for (;;) {
-      const next = outbox.facts.find((f) => f.state !== 'refused')
+      const next = outbox.facts.find((f) => f.review === review && f.state !== 'refused')
       if (!next) return
       next.state = 'sending'
       try {
@@ -113,7 +119,7 @@ async function work() {
       }
     }
   } finally {
-    working = false
+    working.delete(review)
   }
 }
 

@@ -192,6 +192,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/compute/diagnose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What explains that two wirings read the same key-ups differently */
+        post: operations["compute-diagnose"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/compute/entry": {
         parameters: {
             query?: never;
@@ -288,6 +305,23 @@ export interface paths {
         put?: never;
         /** Levels along a path, stress and visibility */
         post: operations["compute-path"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The run sheet: the steps in their order, what they take, and which cannot count */
+        post: operations["compute-plan"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1133,6 +1167,13 @@ export interface components {
             /** Format: double */
             set_v: number;
         };
+        ComputeDiagnoseIn: {
+            /** Format: double */
+            expected_loss_db?: number;
+            pairs: components["schemas"]["ComputePairIn"][];
+            /** Format: double */
+            uncertainty_db: number | null;
+        };
         ComputeElementsIn: {
             elements: components["schemas"]["PathElement"][];
         };
@@ -1259,6 +1300,12 @@ export interface components {
         ComputePadAdviceOut: {
             choices: components["schemas"]["AdviseChoice"][];
         };
+        ComputePairIn: {
+            /** Format: double */
+            a_w: number | null;
+            /** Format: double */
+            b_w: number | null;
+        };
         ComputePathIn: {
             elements: components["schemas"]["PathElement"][];
             frequencies_hz: number[];
@@ -1267,6 +1314,42 @@ export interface components {
             /** Format: double */
             source_w: number | null;
             strict?: boolean;
+        };
+        ComputePlanBandIn: {
+            channels: components["schemas"]["ComputePlanChannelIn"][];
+            levels: components["schemas"]["ComputePlanLevelIn"][];
+            modes: string[];
+            name: string;
+        };
+        ComputePlanChannelIn: {
+            /** Format: double */
+            frequency_hz: number | null;
+            name: string;
+        };
+        ComputePlanIn: {
+            bands: components["schemas"]["ComputePlanBandIn"][];
+            /** Format: double */
+            battery_mah?: number;
+            /** Format: double */
+            key_s?: number;
+            paths: components["schemas"]["ComputePlanPathIn"][];
+            /** Format: double */
+            rest_s?: number;
+            supply_v?: number[];
+            /** Format: double */
+            tx_a?: number;
+        };
+        ComputePlanLevelIn: {
+            /** Format: double */
+            claimed_w: number | null;
+            name: string;
+        };
+        ComputePlanPathIn: {
+            elements: components["schemas"]["PathElement"][];
+            kind: string;
+            name: string;
+            /** Format: double */
+            rig_s?: number;
         };
         ComputeReadingIn: {
             /** Format: double */
@@ -1409,6 +1492,22 @@ export interface components {
             problems: components["schemas"]["DcFinding"][];
             rows: components["schemas"]["DcRow"][];
             safe: boolean;
+        };
+        DiagnoseDifference: {
+            deciding: string;
+            detail: string;
+            fits: string;
+            loss_db: number[];
+            /** Format: double */
+            mean_loss_db: number;
+            /** Format: double */
+            offset_w: number | null;
+            /** Format: double */
+            slope: number | null;
+            /** Format: double */
+            spread_db: number;
+            /** Format: double */
+            zero_w: number | null;
         };
         EditionView: {
             /** Format: date-time */
@@ -2425,6 +2524,37 @@ export interface components {
             /** Format: double */
             relative_db?: number;
         };
+        RunsheetSheet: {
+            /** Format: double */
+            battery_mah: number | null;
+            /** Format: double */
+            bench_s: number;
+            /** Format: int64 */
+            rig_changes: number;
+            steps: components["schemas"]["RunsheetStep"][];
+            /** Format: double */
+            transmit_s: number;
+        };
+        RunsheetStep: {
+            band: string;
+            channel: string;
+            /** Format: double */
+            claimed_w: number | null;
+            counts: boolean;
+            /** Format: double */
+            frequency_hz: number;
+            kind: string;
+            level: string;
+            mode: string;
+            /** Format: int64 */
+            n: number;
+            path: string;
+            /** Format: double */
+            start_s: number | null;
+            /** Format: double */
+            supply_v: number | null;
+            why_not: string;
+        };
         SaySaid: {
             advice?: string;
             code: string;
@@ -3134,6 +3264,48 @@ export interface operations {
             };
         };
     };
+    "compute-diagnose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ComputeDiagnoseIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DiagnoseDifference"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "compute-entry": {
         parameters: {
             query?: never;
@@ -3364,6 +3536,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PathAnalysis"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "compute-plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ComputePlanIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunsheetSheet"];
                 };
             };
             /** @description Unprocessable Entity */
