@@ -3,6 +3,7 @@ package app
 import (
 	"context"
 	"encoding/json"
+	"fmt"
 	"strings"
 
 	"talloak/core/board"
@@ -51,6 +52,7 @@ type ReviewChange struct {
 	Subject record.Subject `json:"subject"`
 	Claims  []record.Claim `json:"claims"`
 	Rules   record.Rules   `json:"rules"`
+	Sheet   *record.Sheet  `json:"sheet"` // nil leaves it as it is
 }
 
 // ChangeReview writes a change; store.ErrStale where the version is not the newest. The
@@ -69,6 +71,17 @@ func (a *App) ChangeReview(ctx context.Context, c ReviewChange) error {
 		c.Claims = []record.Claim{}
 	}
 	r := &record.Review{ID: c.ID, Version: c.Version, Subject: c.Subject, Claims: c.Claims, Rules: c.Rules}
+	if c.Sheet == nil {
+		old, err := a.Store.Review(ctx, c.ID)
+		if err != nil {
+			return err
+		}
+		c.Sheet = &old.Sheet
+	}
+	if err := checkSheet(c.Sheet); err != nil {
+		return err
+	}
+	r.Sheet = *c.Sheet
 	if err := a.Store.ChangeReview(ctx, r); err != nil {
 		return err
 	}
@@ -188,4 +201,22 @@ func (a *App) Freeze(ctx context.Context, reviewID, editionID, saw string) (*rec
 		a.Events.publish("edition", e.ID, reviewID)
 	}
 	return e, err
+}
+
+// checkSheet refuses figures that are none. Errors are on "sheet...".
+func checkSheet(s *record.Sheet) error {
+	var bad problem.List
+	for i, v := range s.SupplyV {
+		if !(v > 0) || v > 1000 {
+			bad.Add(fmt.Sprintf("sheet.supply_v[%d]", i), "give a voltage above 0 V")
+		}
+	}
+	for band, all := range s.Own {
+		for i, f := range all {
+			if !(f > 0) || f > 1e12 {
+				bad.Add(fmt.Sprintf("sheet.own.%s[%d]", band, i), "give a frequency above 0 Hz")
+			}
+		}
+	}
+	return bad.Err()
 }

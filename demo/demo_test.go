@@ -277,7 +277,7 @@ func TestObstacles(t *testing.T) {
 	}
 	d = reviews[filtered]
 	d.Claims = append(d.Claims, record.Claim{Text: "3m 5"})
-	d.Lines = measure.ReadClaims(d.Claims, d.Kinds)
+	d.Lines = measure.ReadClaims(d.Claims, d.Kinds, 0)
 	if got := codes(); got != "!claim-unread !claim-source book-unchecked" {
 		t.Errorf("%q", got)
 	}

@@ -114,7 +114,7 @@ func (l *loader) next() (key string, seed uint64) {
 }
 
 func usual(band string) units.Hertz {
-	b, _ := bands.Find(band)
+	b, _ := bands.Find(band, 0)
 	return b.UsualHz
 }
 

@@ -28,6 +28,7 @@ type ReviewView struct {
 	Cells     []NamedCell         `json:"cells"`
 	Bands     []NamedCell         `json:"bands"`
 	Rules     record.Rules        `json:"rules"`
+	Sheet     record.Sheet        `json:"sheet"`
 	Editions  []EditionView       `json:"editions"`
 	Stages    []board.Stage       `json:"stages"`
 }
@@ -59,6 +60,7 @@ type ReviewWrite struct {
 	Subject record.Subject `json:"subject"`
 	Claims  []record.Claim `json:"claims" maxItems:"100"`
 	Rules   record.Rules   `json:"rules"`
+	Sheet   *record.Sheet  `json:"sheet,omitempty" doc:"Left out, it stays as it is"`
 }
 
 // IDPath is the id in an address. It is exported because only then is it read where it
@@ -129,7 +131,7 @@ type reviewChanged struct {
 
 func (s *Server) changeReview(ctx context.Context, in *reviewChanged) (*body[ReviewView], error) {
 	w := in.Body
-	if err := s.app.ChangeReview(ctx, app.ReviewChange{ID: in.ID, Version: w.Version, Subject: w.Subject, Claims: w.Claims, Rules: w.Rules}); err != nil {
+	if err := s.app.ChangeReview(ctx, app.ReviewChange{ID: in.ID, Version: w.Version, Subject: w.Subject, Claims: w.Claims, Rules: w.Rules, Sheet: w.Sheet}); err != nil {
 		return nil, err
 	}
 	return s.getReview(ctx, &in.IDPath)
@@ -146,7 +148,7 @@ func (s *Server) getReview(ctx context.Context, in *IDPath) (*body[ReviewView], 
 	}
 	out := ReviewView{
 		ID: r.ID, Version: r.Version, CreatedAt: r.CreatedAt, UpdatedAt: r.UpdatedAt, Title: r.Title(), Subject: r.Subject, Claims: r.Lines,
-		Cells: namedCells(r, r.Cells), Bands: namedCells(r, r.Bands()), Rules: r.Review.Rules, Editions: []EditionView{}, Stages: board.Stages(r, len(editions)),
+		Cells: namedCells(r, r.Cells), Bands: namedCells(r, r.Bands()), Rules: r.Review.Rules, Sheet: r.Sheet, Editions: []EditionView{}, Stages: board.Stages(r, len(editions)),
 	}
 	for _, e := range editions {
 		out.Editions = append(out.Editions, viewEdition(e))

@@ -25,7 +25,7 @@ func (s *Store) Review(ctx context.Context, id string) (*record.Review, error) {
 // AddReview writes a new review at version 1, under the fingerprint of its request.
 func (s *Store) AddReview(ctx context.Context, r *record.Review, request string) (again bool, err error) {
 	at := now()
-	row := &reviewRow{ID: r.ID, RequestHash: request, Version: 1, CreatedAt: at, UpdatedAt: at, Subject: r.Subject, Claims: r.Claims, Rules: r.Rules}
+	row := &reviewRow{ID: r.ID, RequestHash: request, Version: 1, CreatedAt: at, UpdatedAt: at, Subject: r.Subject, Claims: r.Claims, Rules: r.Rules, Sheet: r.Sheet}
 	again, err = addOnce(ctx, s.db, row)
 	*r = *row.fact()
 	return again, err
@@ -40,7 +40,7 @@ func (s *Store) ChangeReview(ctx context.Context, r *record.Review) error {
 		if err := tx.Clauses(clause.Locking{Strength: "NO KEY UPDATE"}).First(&old, "id = ?", r.ID).Error; err != nil {
 			return translate(err)
 		}
-		same := Fingerprint([]any{old.Subject, old.Claims, old.Rules}) == Fingerprint([]any{r.Subject, r.Claims, r.Rules})
+		same := Fingerprint([]any{old.Subject, old.Claims, old.Rules, old.Sheet}) == Fingerprint([]any{r.Subject, r.Claims, r.Rules, r.Sheet})
 		switch {
 		case same && (old.Version == r.Version || old.Version == r.Version+1):
 			*r = *old.fact()
@@ -49,7 +49,7 @@ func (s *Store) ChangeReview(ctx context.Context, r *record.Review) error {
 			return ErrStale
 		}
 		old.Version, old.UpdatedAt = old.Version+1, now()
-		old.Subject, old.Claims, old.Rules = r.Subject, r.Claims, r.Rules
+		old.Subject, old.Claims, old.Rules, old.Sheet = r.Subject, r.Claims, r.Rules, r.Sheet
 		*r = *old.fact()
 		return tx.Save(&old).Error
 	})

@@ -20,12 +20,13 @@ type reviewRow struct {
 	Subject     record.Subject `gorm:"serializer:json"`
 	Claims      []record.Claim `gorm:"serializer:json"`
 	Rules       record.Rules   `gorm:"serializer:json"`
+	Sheet       record.Sheet   `gorm:"serializer:json"`
 }
 
 func (reviewRow) TableName() string { return "reviews" }
 
 func (r *reviewRow) fact() *record.Review {
-	return &record.Review{ID: r.ID, Version: r.Version, CreatedAt: r.CreatedAt, UpdatedAt: r.UpdatedAt, Subject: r.Subject, Claims: r.Claims, Rules: r.Rules}
+	return &record.Review{ID: r.ID, Version: r.Version, CreatedAt: r.CreatedAt, UpdatedAt: r.UpdatedAt, Subject: r.Subject, Claims: r.Claims, Rules: r.Rules, Sheet: r.Sheet}
 }
 
 type measurementRow struct {

@@ -2,40 +2,132 @@ package claims
 
 import (
 	"fmt"
+	"strings"
 	"testing"
 )
 
 func TestParseLine(t *testing.T) {
 	for text, want := range map[string]string{
-		"2m 25/10/5":            "[{2m High FM 25 false} {2m Mid FM 10 false} {2m Low FM 5 false}]",
-		"70cm 5/1":              "[{70cm High FM 5 false} {70cm Low FM 1 false}]",
-		"10m AM 12 pep 35 SSB":  "[{10m High AM 12 false} {10m High SSB 35 true}]",
-		"2M 5W":                 "[{2m High FM 5 false}]",
-		"marine 6/1 W":          "[{marine High FM 6 false} {marine Low FM 1 false}]",
-		"2m 5/2/0,5 DIGITAL":    "[{2m High DIGITAL 5 false} {2m Mid DIGITAL 2 false} {2m Low DIGITAL 0.5 false}]",
-		"cb 4 am pep 12 ssb":    "[{CB High AM 4 false} {CB High SSB 12 true}]",
-		"2m":                    "[{2m High FM 0 false}]",
-		"2m AM":                 "[{2m High AM 0 false}]",
-		"70cm ?/1/?":            "[{70cm High FM 0 false} {70cm Mid FM 1 false} {70cm Low FM 0 false}]",
-		"6m FM 10 AM 4 pep 8 W": "[{6m High FM 10 false} {6m High AM 4 false} {6m High FM 8 true}]",
+		"2m 25/10/5":                     "[{2m High FM 25 false false} {2m Mid FM 10 false false} {2m Low FM 5 false false}]",
+		"70cm 5/1":                       "[{70cm High FM 5 false false} {70cm Low FM 1 false false}]",
+		"10m AM 12 pep 35 SSB":           "[{10m High AM 12 false false} {10m High SSB 35 true false}]",
+		"2M 5W":                          "[{2m High FM 5 false false}]",
+		"marine 6/1 W":                   "[{marine High FM 6 false false} {marine Low FM 1 false false}]",
+		"2m 5/2/0,5 DIGITAL":             "[{2m High DIGITAL 5 false false} {2m Mid DIGITAL 2 false false} {2m Low DIGITAL 0.5 false false}]",
+		"cb 4 am pep 12 ssb":             "[{CB High AM 4 false false} {CB High SSB 12 true false}]",
+		"2m":                             "[{2m High FM 0 false false}]",
+		"2m AM":                          "[{2m High AM 0 false false}]",
+		"70cm ?/1/?":                     "[{70cm High FM 0 false false} {70cm Mid FM 1 false false} {70cm Low FM 0 false false}]",
+		"2m 5/2/1 70cm 4/2":              "[{2m High FM 5 false false} {2m Mid FM 2 false false} {2m Low FM 1 false false} {70cm High FM 4 false false} {70cm Low FM 2 false false}]",
+		"2m 70cm 5/1":                    "[{2m High FM 5 false false} {2m Low FM 1 false false} {70cm High FM 5 false false} {70cm Low FM 1 false false}]",
+		"5W/2W":                          "[{ High FM 5 false false} { Low FM 2 false false}]",
+		"5W":                             "[{ High FM 5 false false}]",
+		"AM 4":                           "[{ High AM 4 false false}]",
+		"vhf 5":                          "[{VHF High FM 5 false false}]",
+		"uhf 4W":                         "[{UHF High FM 4 false false}]",
+		"2m 1-12":                        "[{2m Full FM 12 false true} {2m Least FM 1 false true}]",
+		"10m AM 1-12 SSB pep 2-35":       "[{10m Full AM 12 false true} {10m Least AM 1 false true} {10m Full SSB 35 true true} {10m Least SSB 2 true true}]",
+		"40m 50/40/30/20/10":             "[{40m P5 FM 50 false false} {40m P4 FM 40 false false} {40m P3 FM 30 false false} {40m P2 FM 20 false false} {40m P1 FM 10 false false}]",
+		"2m high 25 mid 10 eco 2.5":      "[{2m High FM 25 false false} {2m Mid FM 10 false false} {2m Eco FM 2.5 false false}]",
+		"2m eco 2.5, high 25":            "[{2m High FM 25 false false} {2m Eco FM 2.5 false false}]",
+		"10m AM low 1 high 4 SSB pep 12": "[{10m High AM 4 false false} {10m Low AM 1 false false} {10m High SSB 12 true false}]",
+		"70cm 5/-/1":                     "[{70cm High FM 5 false false} {70cm Low FM 1 false false}]",
+		"GMRS main 20/5, interstitial 5, 467 0.5": "[{GMRS main High FM 20 false false} {GMRS main Low FM 5 false false} {GMRS interstitial High FM 5 false false} {GMRS 467 High FM 0.5 false false}]",
+		"GMRS 5":                "[{GMRS High FM 5 false false}]",
+		"marine low 1":          "[{marine low High FM 1 false false}]",
+		"marine high 6 low 1":   "[{marine High FM 6 false false} {marine Low FM 1 false false}]",
+		"350.5":                 "[{350.5 MHz High FM 0 false false}]",
+		"25 MHz":                "[{25 MHz High FM 0 false false}]",
+		"2m 500mW":              "[{2m High FM 0.5 false false}]",
+		"6m FM 10 AM 4 pep 8 W": "[{6m High FM 10 false false} {6m High AM 4 false false} {6m High FM 8 true false}]",
 	} {
-		got, err := ParseLine(text)
+		got, err := ParseLine(text, 0)
 		if err != nil || fmt.Sprint(got) != want {
 			t.Errorf("%q: %v %v, want %s", text, got, err, want)
 		}
 	}
-	for _, text := range []string{"", "3m", "2m 5/??", "2m five", "2m 5/10", "2m 0", "2m 9/8/7/6/5", "2m 1,500", "2m pep", "2m 5//1", "2m -5"} {
-		if got, err := ParseLine(text); err == nil {
-			t.Errorf("%q read as %v", text, got)
+	for text, word := range map[string]string{
+		"": "", "3m": "3m", "fm3 5": "fm3", "2m 5/??": "5/??", "2m five": "five", "2m 5/10": "10", "2m 0": "0", "2m 9/8/7/6/5/4/3/2/1/.5": "9/8/7/6/5/4/3/2/1/.5", "2m 1,500": "1,500",
+		"2m pep": "pep", "2m 5//1": "5//1", "2m -5": "-5", "2m 12-1": "12-1", "2m 5 high": "high", "2m high 5/1": "5/1", "25": "25", "146.52": "146.52", "350.5 5": "350.5 MHz", "2m 5MW": "5MW",
+		"frog 5": "frog", "2m high 70cm 5": "70cm",
+	} {
+		if got, err := ParseLine(text, 0); err == nil || WordOf(err) != word {
+			t.Errorf("%q read as %v, refused at %q: %v", text, got, WordOf(err), err)
 		}
+	}
+	if _, err := ParseLine("33cm 5", 1); err == nil || !strings.Contains(err.Error(), "region 1") {
+		t.Errorf("33cm in region 1: %v", err)
 	}
 }
 
 func TestMatrixKeepsTheLaterClaim(t *testing.T) {
-	a, _ := ParseLine("2m 5/1")
-	b, _ := ParseLine("2m 7")
-	cells := Matrix(append(a, b...))
+	a, _ := ParseLine("2m 5/1", 0)
+	b, _ := ParseLine("2m 7", 0)
+	cells := Matrix(append(a, b...), 0)
 	if len(cells) != 2 || cells[0].Claimed != 7 || cells[1].Claimed != 1 {
 		t.Errorf("%+v", cells)
+	}
+}
+
+// TestClaimedOfEveryBand: a power without a band counts where nothing else is claimed.
+func TestClaimedOfEveryBand(t *testing.T) {
+	var all []Power
+	for _, text := range []string{"5W/2W", "2m", "70cm 4", "6m"} {
+		p, err := ParseLine(text, 0)
+		if err != nil {
+			t.Fatal(err)
+		}
+		all = append(all, p...)
+	}
+	got := ""
+	for _, c := range Matrix(all, 0) {
+		got += fmt.Sprintf("%s %s %g, ", c.Band.Name, c.Level, c.Claimed)
+	}
+	if got != "2m High 5, 2m Low 2, 70cm High 4, 6m High 5, 6m Low 2, " {
+		t.Error(got)
+	}
+	if !Bandless(all[:2]) || Bandless(all) {
+		t.Error("whether a band is named")
+	}
+}
+
+func FuzzParseLine(f *testing.F) {
+	for _, text := range []string{"2m 25/10/5", "10m AM 12 pep 35 SSB", "GMRS main 20/5, interstitial 5, 467 0.5", "2m high 25 eco 2.5", "2m 1-12", "350.5", "5W/2W", "70cm 5/-/1"} {
+		f.Add(text)
+	}
+	f.Fuzz(func(t *testing.T, text string) {
+		all, err := ParseLine(text, 0)
+		if err != nil {
+			if err.Error() == "" || !strings.Contains(strings.Join(strings.Fields(text), " "), WordOf(err)) && !strings.Contains(WordOf(err), "Hz") {
+				t.Errorf("%q: %v at %q", text, err, WordOf(err))
+			}
+			return
+		}
+		for _, p := range all {
+			if p.Level == "" || !p.Mode.Known() || !(p.W >= 0) || p.W > 1e5 {
+				t.Errorf("%q: %+v", text, p)
+			}
+		}
+		Matrix(all, 0)
+	})
+}
+
+// TestOtherClaims: claims beside power, with the word that is wrong where one is.
+func TestOtherClaims(t *testing.T) {
+	for text, want := range map[string]string{
+		"current 1.4A": "draws 1.4 A", "2m high current 1.4 A": "draws 1.4 A on 2m High", "battery 1500 mAh": "battery of 1500 mAh", "battery 1.5Ah": "battery of 1500 mAh",
+		"coverage 136-174 400-480": "covers 136 MHz to 174 MHz and 400 MHz to 480 MHz", "deviation 5kHz": "deviation 5 kHz", "frequency error ±2,5 ppm": "frequency within 2.5 ppm", "current 900mA": "draws 0.9 A",
+	} {
+		if o, is, err := ParseOther(text, 0); !is || err != nil || o.Words() != want {
+			t.Errorf("%q: %q %v %v", text, o.Words(), is, err)
+		}
+	}
+	for text, word := range map[string]string{"battery": "", "current 5": "5", "coverage 174-136": "174-136", "deviation 0kHz": "0kHz", "battery 1,500mAh": "1,500mAh"} {
+		if o, is, err := ParseOther(text, 0); !is || err == nil || WordOf(err) != word {
+			t.Errorf("%q: %+v %v %q", text, o, err, WordOf(err))
+		}
+	}
+	if _, is, _ := ParseOther("2m 5/1", 0); is {
+		t.Error("a claim of power is none of these")
 	}
 }

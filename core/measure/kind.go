@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"slices"
 
+	"talloak/core/bands"
 	"talloak/core/claims"
 	"talloak/core/decision"
 	"talloak/core/record"
@@ -140,5 +141,5 @@ func (s Section) Right(column int) bool { return slices.Contains(s.Numbers, colu
 // ClaimReader is a kind that reads claims of its own. Is tells whether the line is meant
 // for it at all; said is what was read, in words.
 type ClaimReader interface {
-	ReadClaim(text string) (said string, is bool, err error)
+	ReadClaim(text string, region bands.Region) (said string, is bool, err error)
 }

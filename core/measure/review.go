@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"slices"
 
+	"talloak/core/bands"
 	"talloak/core/claims"
 	"talloak/core/problem"
 	"talloak/core/record"
@@ -34,6 +35,9 @@ type ClaimLine struct {
 	Powers []claims.Power `json:"powers"`
 	Said   string         `json:"said,omitempty"` // where it is no claim of power
 	Error  string         `json:"error,omitempty"`
+	Word   string         `json:"word,omitempty"` // the one that Error is about
+
+	other *claims.Other
 }
 
 // Open opens a review under the given rules. A rule book that is not known is an error
@@ -44,55 +48,75 @@ func Open(r *record.Review, facts record.Facts, rules record.Rules, books Books,
 		return nil, problem.New("rule_book", "there is no rule book %q here", rules.RuleBook)
 	}
 	out := &Review{Review: r, Rules: rules, Book: book, Kinds: kinds, facts: facts, standings: map[string]record.Standing{}, rooms: map[string]Room{}}
-	out.Lines = ReadClaims(r.Claims, kinds)
+	out.Lines = ReadClaims(r.Claims, kinds, r.Subject.Region)
 	var all []claims.Power
 	for _, l := range out.Lines {
 		all = append(all, l.Powers...)
 	}
-	out.Cells = claims.Matrix(all)
+	out.Cells = claims.Matrix(all, r.Subject.Region)
+	if claims.Bandless(all) {
+		for i := range out.Lines {
+			if l := &out.Lines[i]; len(l.Powers) > 0 {
+				l.Error = "of which bands? Name them on a line of their own, such as 2m 70cm"
+			}
+		}
+	}
 	for _, s := range facts.Standings {
 		out.standings[s.TargetID] = s
 	}
 	return out, nil
 }
 
-// ReadClaims reads claims as typed; a line that cannot be read keeps its error.
-func ReadClaims(lines []record.Claim, kinds []Kind) []ClaimLine {
+// ReadClaims reads claims as typed, of bands of a region; a line that cannot be read keeps
+// its error.
+func ReadClaims(lines []record.Claim, kinds []Kind, region bands.Region) []ClaimLine {
 	out := make([]ClaimLine, len(lines))
 	for i, c := range lines {
-		out[i] = readClaim(c, kinds)
+		out[i] = readClaim(c, kinds, region)
 	}
 	return out
 }
 
-func readClaim(c record.Claim, kinds []Kind) ClaimLine {
+func readClaim(c record.Claim, kinds []Kind, region bands.Region) ClaimLine {
 	out := ClaimLine{Claim: c, Powers: []claims.Power{}}
 	for _, k := range kinds {
 		reader, ok := k.(ClaimReader)
 		if !ok {
 			continue
 		}
-		if said, is, err := reader.ReadClaim(c.Text); is {
+		if said, is, err := reader.ReadClaim(c.Text, region); is {
 			if out.Said = said; err != nil {
-				out.Error = detail(err)
+				out.Error = claims.Detail(err)
 			}
 			return out
 		}
 	}
-	powers, err := claims.ParseLine(c.Text)
+	if other, is, err := claims.ParseOther(c.Text, region); is {
+		if err != nil {
+			out.Error, out.Word = claims.Detail(err), claims.WordOf(err)
+			return out
+		}
+		out.Said, out.other = other.Words(), &other
+		return out
+	}
+	powers, err := claims.ParseLine(c.Text, region)
 	if err != nil {
-		out.Error = detail(err)
+		out.Error, out.Word = claims.Detail(err), claims.WordOf(err)
 		return out
 	}
 	out.Powers = powers
 	return out
 }
 
-func detail(err error) string {
-	if p, ok := err.(*problem.Error); ok && len(p.Fields) > 0 {
-		return p.Fields[0].Detail
+// Others are the claims of a kind beside power, in the order they were typed.
+func (r *Review) Others(kind claims.OtherKind) []claims.Other {
+	var out []claims.Other
+	for _, l := range r.Lines {
+		if l.other != nil && l.other.Kind == kind {
+			out = append(out, *l.other)
+		}
 	}
-	return err.Error()
+	return out
 }
 
 // Room is a kind in this review, opened once.

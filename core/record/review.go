@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"time"
 
+	"talloak/core/bands"
 	"talloak/core/rulebook"
 )
 
@@ -16,6 +17,7 @@ type Review struct {
 	Subject   Subject
 	Claims    []Claim
 	Rules     Rules
+	Sheet     Sheet
 }
 
 // Subject is the unit and how it was come by. ComeBy is bought, lent, given-by-maker or
@@ -34,6 +36,11 @@ type Subject struct {
 	SupplyMinV *float64 `json:"supply_min_v,omitempty"`
 	SupplyV    *float64 `json:"supply_v,omitempty"`
 	SupplyMaxV *float64 `json:"supply_max_v,omitempty"`
+
+	// Variant is the market it was made for; Region that of the ITU whose amateur bands
+	// count, 0 for the second.
+	Variant string       `json:"variant,omitempty"`
+	Region  bands.Region `json:"itu_region,omitempty"`
 }
 
 // Claim is a claim as typed, and where and when it was read.
@@ -41,6 +48,20 @@ type Claim struct {
 	Text   string `json:"text"`
 	Source string `json:"source"`
 	ReadOn string `json:"read_on"`
+}
+
+// Sheet is what a person chose of the run sheet. Off are boxes left out. Marks are where
+// each band is keyed, of calling, edges and middle (calling where there are none); Own are
+// frequencies beside them, in Hz, by band. SupplyV are voltages to key at, PathIDs the paths
+// to take (those that suit best where there are none); Order is that of steps changed by
+// hand, by their names.
+type Sheet struct {
+	Off     []Keyed              `json:"off,omitempty"`
+	Marks   []string             `json:"marks,omitempty"`
+	Own     map[string][]float64 `json:"own,omitempty"`
+	SupplyV []float64            `json:"supply_v,omitempty"`
+	PathIDs []string             `json:"path_ids,omitempty"`
+	Order   []string             `json:"order,omitempty"`
 }
 
 // Rules are how the review is judged. SourceSWR is the radio's own at its harmonics; 0

@@ -19,12 +19,12 @@ type claimed struct {
 // readClaim reads `2m sensitivity 0.25uV`, with narrow or wide behind it (narrow where
 // neither is said) and 12 dB SINAD spelt out where somebody likes to. Is tells whether
 // the line is one at all.
-func readClaim(text string) (c claimed, is bool, err error) {
+func readClaim(text string, region bands.Region) (c claimed, is bool, err error) {
 	words := strings.Fields(text)
 	if len(words) < 2 || !strings.EqualFold(words[1], "sensitivity") && !strings.EqualFold(words[1], "sens") {
 		return c, false, nil
 	}
-	band, ok := bands.Find(words[0])
+	band, ok := bands.Find(words[0], region)
 	if !ok {
 		return c, true, problem.New("text", "%q is no band known here; known are %s", words[0], strings.Join(bands.Names(), ", "))
 	}
@@ -52,8 +52,8 @@ func readClaim(text string) (c claimed, is bool, err error) {
 }
 
 // ReadClaim implements measure.ClaimReader.
-func (kind) ReadClaim(text string) (said string, is bool, err error) {
-	c, is, err := readClaim(text)
+func (kind) ReadClaim(text string, region bands.Region) (said string, is bool, err error) {
+	c, is, err := readClaim(text, region)
 	if !is || err != nil {
 		return "", is, err
 	}
@@ -63,7 +63,7 @@ func (kind) ReadClaim(text string) (said string, is bool, err error) {
 // claim is what is claimed of a band at a width; the last one typed counts.
 func (d *Room) claim(k record.Keyed, width string) (level units.Quantity, ok bool) {
 	for _, l := range d.review.Lines {
-		if c, is, err := readClaim(l.Text); is && err == nil && c.band == k.Band && c.width == width {
+		if c, is, err := readClaim(l.Text, d.review.Subject.Region); is && err == nil && c.band == k.Band && c.width == width {
 			level, ok = c.level, true
 		}
 	}

@@ -162,7 +162,7 @@ func (d *Room) work(k record.Keyed, in Draft, t *record.Through) (Measured, erro
 	if result.AtConnectorDBm == nil {
 		out.Counts, out.WhyNot = false, fmt.Sprintf("the loss of the path is not known at %s", ask.Frequency)
 	}
-	if band, ok := bands.Find(k.Band); ok && !band.Contains(ask.Frequency) {
+	if band, ok := bands.Find(k.Band, d.review.Subject.Region); ok && !band.Contains(ask.Frequency) {
 		out.Outside = true
 	}
 	return out, nil

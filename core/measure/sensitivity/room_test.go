@@ -120,12 +120,12 @@ func TestClaimsOfSensitivity(t *testing.T) {
 		"70cm sens 0.3 µV wide 12dB SINAD": "sensitivity 0.3 uV for 12 dB SINAD, wide",
 		"2m sensitivity -119dBm":           "sensitivity -119 dBm for 12 dB SINAD, narrow",
 	} {
-		if got := measure.ReadClaims([]record.Claim{{Text: text}}, kinds.All())[0]; got.Said != want || got.Error != "" {
+		if got := measure.ReadClaims([]record.Claim{{Text: text}}, kinds.All(), 0)[0]; got.Said != want || got.Error != "" {
 			t.Errorf("%q: %q %q", text, got.Said, got.Error)
 		}
 	}
 	for _, text := range []string{"3m sensitivity 0.25uV", "2m sensitivity", "2m sensitivity 0.25 foxes", "2m sensitivity 0 uV"} {
-		if got := measure.ReadClaims([]record.Claim{{Text: text}}, kinds.All())[0]; got.Error == "" {
+		if got := measure.ReadClaims([]record.Claim{{Text: text}}, kinds.All(), 0)[0]; got.Error == "" {
 			t.Errorf("%q read as %q", text, got.Said)
 		}
 	}

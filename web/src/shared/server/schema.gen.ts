@@ -1058,6 +1058,7 @@ export interface components {
             to_hz: number | null;
         };
         ClaimsCell: {
+            adjustable?: boolean;
             band: components["schemas"]["BandsBand"];
             /** Format: double */
             claimed_w: number;
@@ -1066,6 +1067,7 @@ export interface components {
             pep: boolean;
         };
         ClaimsPower: {
+            adjustable?: boolean;
             band: string;
             level: string;
             mode: string;
@@ -1824,6 +1826,7 @@ export interface components {
             said?: string;
             source: string;
             text: string;
+            word?: string;
         };
         MeasureNote: {
             detail: string;
@@ -1837,6 +1840,7 @@ export interface components {
             stage: string;
         };
         NamedCell: {
+            adjustable?: boolean;
             band: components["schemas"]["BandsBand"];
             /** Format: double */
             claimed_w: number;
@@ -2226,6 +2230,13 @@ export interface components {
             source?: string;
             text: string;
         };
+        RecordKeyed: {
+            band: string;
+            /** Format: double */
+            frequency_hz: number;
+            level: string;
+            mode: string;
+        };
         RecordKitCopy: {
             id: string;
             measured?: components["schemas"]["PathMeasured"];
@@ -2267,6 +2278,16 @@ export interface components {
             /** Format: double */
             tolerance_db: number;
         };
+        RecordSheet: {
+            marks?: string[];
+            off?: components["schemas"]["RecordKeyed"][];
+            order?: string[];
+            own?: {
+                [key: string]: number[];
+            };
+            path_ids?: string[];
+            supply_v?: number[];
+        };
         RecordStackEvidence: {
             meter?: components["schemas"]["RecordKitCopy"];
             meter_with?: components["schemas"]["RecordKitCopy"];
@@ -2297,6 +2318,8 @@ export interface components {
              * @enum {string}
              */
             interest?: "" | "none" | "sells" | "earns-on-links";
+            /** Format: int64 */
+            itu_region?: number;
             maker?: string;
             model: string;
             serial?: string;
@@ -2306,6 +2329,7 @@ export interface components {
             supply_min_v?: number;
             /** Format: double */
             supply_v?: number;
+            variant?: string;
         };
         RecordSupplyCopy: {
             id: string;
@@ -2331,6 +2355,8 @@ export interface components {
         ReviewChangedBody: {
             claims: components["schemas"]["RecordClaim"][];
             rules: components["schemas"]["RecordRules"];
+            /** @description Left out, it stays as it is */
+            sheet?: components["schemas"]["RecordSheet"];
             subject: components["schemas"]["RecordSubject"];
             /** Format: int64 */
             version: number;
@@ -2364,6 +2390,7 @@ export interface components {
             editions: components["schemas"]["EditionView"][];
             id: string;
             rules: components["schemas"]["RecordRules"];
+            sheet: components["schemas"]["RecordSheet"];
             stages: components["schemas"]["BoardStage"][];
             subject: components["schemas"]["RecordSubject"];
             title: string;

@@ -1,0 +1,162 @@
+package claims
+
+import (
+	"fmt"
+	"math"
+	"strings"
+
+	"talloak/core/bands"
+	"talloak/core/problem"
+	"talloak/core/span"
+	"talloak/core/units"
+)
+
+// Other is a claim beside power. Value is in the unit of its kind: A, Hz, ppm, mAh; for
+// coverage it is in Spans. Band and Level are empty where it is said of the whole radio.
+type Other struct {
+	Kind  OtherKind
+	Band  string
+	Level string
+	Value float64
+	Spans span.Set
+}
+
+// OtherKind is what such a claim is of.
+type OtherKind string
+
+// The kinds: current while it transmits in A, deviation in Hz, the frequencies covered, the
+// frequency error in ppm, the battery's charge in mAh.
+const (
+	Current        OtherKind = "current"
+	Deviation      OtherKind = "deviation"
+	Coverage       OtherKind = "coverage"
+	FrequencyError OtherKind = "frequency error"
+	Battery        OtherKind = "battery"
+)
+
+// otherWords are the words a line of each kind is known by.
+var otherWords = map[string]OtherKind{
+	"current": Current, "draws": Current, "deviation": Deviation, "coverage": Coverage, "covers": Coverage, "range": Coverage,
+	"error": FrequencyError, "stability": FrequencyError, "battery": Battery,
+}
+
+// otherUnits are the units of each kind, lower case, with what one is worth in its own;
+// the first is what would do.
+var otherUnits = map[OtherKind][]struct {
+	unit  string
+	worth float64
+}{
+	Current: {{"ma", 1e-3}, {"a", 1}}, Deviation: {{"khz", 1e3}, {"hz", 1}}, FrequencyError: {{"ppm", 1}}, Battery: {{"mah", 1}, {"ah", 1e3}},
+}
+
+var otherExamples = map[OtherKind]string{
+	Current: "current 1.4A", Deviation: "deviation 5kHz", Coverage: "coverage 136-174", FrequencyError: "frequency error 2.5ppm", Battery: "battery 1500mAh",
+}
+
+// ParseOther reads a claim beside power: `current 1.4A`, `2m high current 1.4A`, `deviation
+// 5kHz`, `coverage 136-174 400-480`, `frequency error 2.5ppm`, `battery 1500mAh`. Is tells
+// whether the line is one at all. The error is as that of ParseLine.
+func ParseOther(text string, r bands.Region) (o Other, is bool, err error) {
+	words := strings.Fields(strings.NewReplacer(",", " ", "±", "").Replace(text))
+	if numbers := strings.Fields(text); len(numbers) > 0 && strings.ContainsAny(text, ",") {
+		words = numbers // a decimal comma stays in its number
+	}
+	var rest []string
+	for _, w := range words {
+		lower := strings.ToLower(strings.Trim(w, ",±"))
+		switch {
+		case o.Kind == "" && otherWords[lower] != "":
+			o.Kind = otherWords[lower]
+		case lower == "frequency" || lower == "mhz" || lower == "to" || lower == "tx" || lower == "+-" || lower == "+/-":
+		default:
+			rest = append(rest, strings.Trim(w, ",±"))
+		}
+	}
+	if o.Kind == "" {
+		return o, false, nil
+	}
+	var figures []string
+	for _, w := range rest {
+		switch b, ok := bands.Find(w, r); {
+		case ok && !b.IsPlace() && o.Band == "":
+			o.Band = b.Name
+		case ownNames[strings.ToLower(w)] != "" && o.Level == "":
+			o.Level = ownNames[strings.ToLower(w)]
+		default:
+			figures = append(figures, w)
+		}
+	}
+	if len(figures) == 0 {
+		return o, true, refuse("", "give the figure claimed, such as %s", otherExamples[o.Kind])
+	}
+	if o.Kind == Coverage {
+		return o, true, o.readSpans(figures)
+	}
+	o.Value, err = o.figure(strings.Join(figures, ""))
+	return o, true, err
+}
+
+func (o *Other) figure(text string) (float64, error) {
+	lower := strings.ToLower(text)
+	for _, u := range otherUnits[o.Kind] {
+		number, has := strings.CutSuffix(lower, u.unit)
+		if !has {
+			continue
+		}
+		v, err := units.ParseNumber(strings.TrimSpace(number))
+		if err != nil || !(v > 0) || math.IsInf(v*u.worth, 0) {
+			return 0, refuse(text, "%q is no figure above 0; type it as %s", text, otherExamples[o.Kind])
+		}
+		return v * u.worth, nil
+	}
+	return 0, refuse(text, "%q needs its unit; type it as %s", text, otherExamples[o.Kind])
+}
+
+func (o *Other) readSpans(figures []string) error {
+	for _, w := range figures {
+		lo, hi, two := strings.Cut(strings.TrimSuffix(strings.ToLower(w), "mhz"), "-")
+		a, errA := units.ParseNumber(lo)
+		b, errB := units.ParseNumber(hi)
+		if !two || errA != nil || errB != nil || !(a > 0) || !(b > a) || b > 1e6 {
+			return refuse(w, "%q is no stretch of MHz; type it as %s", w, otherExamples[Coverage])
+		}
+		o.Spans = append(o.Spans, span.Of(units.Hertz(a*1e6), units.Hertz(b*1e6)))
+	}
+	return nil
+}
+
+// Words tells the claim as it was read, with its unit.
+func (o Other) Words() string {
+	of := ""
+	if o.Band != "" {
+		of = " on " + o.Band
+	}
+	if o.Level != "" {
+		of += " " + o.Level
+	}
+	switch o.Kind {
+	case Current:
+		return fmt.Sprintf("draws %.3g A%s", o.Value, of)
+	case Deviation:
+		return fmt.Sprintf("deviation %s%s", units.Hertz(o.Value), of)
+	case FrequencyError:
+		return fmt.Sprintf("frequency within %.3g ppm%s", o.Value, of)
+	case Battery:
+		return fmt.Sprintf("battery of %.4g mAh", o.Value)
+	}
+	var all []string
+	for _, s := range o.Spans {
+		all = append(all, fmt.Sprintf("%s to %s", s.Lo, s.Hi))
+	}
+	return "covers " + strings.Join(all, " and ")
+}
+
+// Detail is what a refusal of a claim line says, without its field.
+func Detail(err error) string {
+	var bad problem.List
+	bad.AddErr("", err)
+	if f := bad.Fields(); len(f) > 0 {
+		return f[0].Detail
+	}
+	return err.Error()
+}
