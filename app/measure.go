@@ -143,7 +143,7 @@ func (a *App) take(ctx context.Context, t Take) (*taking, error) {
 	if t.Wiring != "" && t.Wiring != WiringOf(through) {
 		return nil, ErrPathChanged
 	}
-	if purpose := wiring.Purpose(through); purpose != about.Purpose {
+	if !wiring.Serves(through, about.Purpose) {
 		return nil, problem.New("path_id", "%s", wiring.WhyNotFor(about.Purpose, through.Name))
 	}
 	out.taken, err = out.review.Room(out.kind).Take(measure.Taking{Keyed: t.Keyed, Through: through, Draft: t.Draft, File: t.File, Bench: a.bench(ctx)})

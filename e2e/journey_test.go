@@ -54,6 +54,7 @@ func TestFromNewReviewToFrozenEdition(t *testing.T) {
 	b.do(c.WaitVisible(c.CSS("figure .row")))
 	b.do(c.SendKeys(c.CSS("[name=claim-1]"), "3m 9"))
 	b.waitText(".claim:nth-of-type(2) .echo", "no band known here")
+	b.waitText(".claim:nth-of-type(2) .echo u", "3m") // it points at the word
 	b.do(c.SendKeys(c.CSS("[aria-label='Source of claim 1']"), "box"))
 	b.do(c.SendKeys(c.CSS("[name=claim-1]"), strings.Repeat(kb.Backspace, 4)+"70cm 4"), c.WaitVisible(c.CSS("figure .band:nth-of-type(2)")))
 	b.do(c.SendKeys(c.CSS("[name=serial]"), "H1-7"), c.SendKeys(c.CSS("[name=supply-min-v]"), "6,6"+kb.Enter))

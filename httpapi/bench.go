@@ -46,6 +46,7 @@ type PathView struct {
 	Name            string             `json:"name"`
 	Socket          string             `json:"socket"`
 	Purpose         string             `json:"purpose"`
+	Serves          []string           `json:"serves"` // purposes: power is also read off an analyzer
 	Parts           []record.PathPart  `json:"parts"`
 	Supply          *record.PathSupply `json:"supply"`
 	AppliedOffsetDB float64            `json:"applied_offset_db"`
@@ -102,13 +103,15 @@ func viewStack(k *record.Stack) StackView {
 // viewPath tells what a path is for by the kit at its end.
 func viewPath(p *record.Path, bench []record.Item) PathView {
 	out := PathView{ID: p.ID, Version: p.Version, Name: p.Name, Socket: p.Socket, Parts: p.Parts, Supply: p.Supply, AppliedOffsetDB: p.AppliedOffsetDB, RetiredAt: p.RetiredAt, Purpose: wiring.ForPower}
-	if n := len(p.Parts); n > 0 {
+	t := record.Through{}
+	for _, part := range p.Parts {
 		for i := range bench {
-			if bench[i].ID == p.Parts[n-1].KitID {
-				out.Purpose = wiring.PurposeOf(bench[i].Spec.KindOf())
+			if bench[i].ID == part.KitID {
+				t.Kit = append(t.Kit, record.KitCopy{Spec: bench[i].Spec})
 			}
 		}
 	}
+	out.Purpose, out.Serves = wiring.Purpose(&t), wiring.AllServed(&t)
 	return out
 }
 

@@ -21,6 +21,9 @@ func (s *Server) register(e *echo.Echo) huma.API {
 	put(api, "reviews", "change-review", "/reviews/{id}", "Write a review on the version it was read at; 409 when it is stale", s.changeReview)
 	get(api, "reviews", "get-board", "/reviews/{id}/board", "The ruling on a review, by its own rules or by others to try", s.getBoard)
 	post(api, "reviews", "get-keying", "/reviews/{id}/staircase", "What is said before the radio is keyed into a path: levels, dangers and what would cure them", http.StatusOK, s.getKeying)
+	get(api, "reviews", "get-sheet", "/reviews/{id}/sheet", "The run sheet: what is to be keyed, in which order, what it takes and what cannot count", s.getSheet)
+	get(api, "reviews", "get-channel-list", "/reviews/{id}/channels", "The run sheet's frequencies as CSV, to programme the radio with", s.getChannelList)
+	get(api, "reviews", "list-bands", "/bands", "The bands known in an ITU region, with their channels", s.listBands)
 
 	s.registerKinds(api, e)
 	post(api, "measurements", "add-standing", "/reviews/{id}/standings", "Strike or doubt a measurement, explain it, or take that back, with a reason", created, s.addStanding)

@@ -1,6 +1,7 @@
 package bands
 
 import (
+	"math"
 	"slices"
 	"strconv"
 	"strings"
@@ -62,6 +63,42 @@ func (b Band) Contains(f units.Hertz) bool {
 		return slices.ContainsFunc(b.Channels(), func(c Channel) bool { return f > c.Hz-halfStep && f < c.Hz+halfStep })
 	}
 	return true
+}
+
+// IsGroup tells that it is a group of channels that share a rule on power.
+func (b Band) IsGroup() bool {
+	_, _, group := groupOf(b.Name)
+	return group
+}
+
+// Middle is where the middle of the band is measured: on the channel nearest to it, where
+// it has channels.
+func (b Band) Middle() units.Hertz { return b.nearest((b.FromHz + b.ToHz) / 2) }
+
+// Inside is where the edges of the band are measured, a share of its width inside them, on
+// the channels nearest to them where it has channels.
+func (b Band) Inside(share float64) (low, high units.Hertz) {
+	in := units.Hertz(share) * (b.ToHz - b.FromHz)
+	return b.nearest(b.FromHz + in), b.nearest(b.ToHz - in)
+}
+
+// nearest is f to a round 10 kHz (1 kHz below 30 MHz), or the channel nearest to it that
+// may be spoken on.
+func (b Band) nearest(f units.Hertz) units.Hertz {
+	best, off := units.Hertz(0), units.Hertz(math.Inf(1))
+	for _, c := range b.Channels() {
+		if d := units.Hertz(math.Abs(float64(c.Hz - f))); c.Mark != Emergency && c.Mark != Data && d < off {
+			best, off = c.Hz, d
+		}
+	}
+	if best > 0 {
+		return best
+	}
+	step := units.Hertz(10e3)
+	if f < 30e6 {
+		step = 1e3
+	}
+	return min(b.ToHz, max(b.FromHz, units.Hertz(math.Round(float64(f/step)))*step))
 }
 
 // halfStep is how far from a channel a carrier is still on it, in Hz: half the least step

@@ -38,6 +38,9 @@ var analyzerPath = record.Through{Name: "analyzer", Kit: []record.KitCopy{
 	{Name: "analyzer", Spec: kit.Spec{Element: path.Element{Kind: path.Analyzer, Ranges: []path.Range{{FromHz: 1e5, ToHz: 3e9, MaxInputDBm: v(10), NoiseFloorDBm: v(-90)}}, InputAttenuationDB: v(10)}, AccuracyDB: 1}},
 }}
 
+// noMeterPath ends in a load, and nothing on it reads.
+var noMeterPath = record.Through{Name: "load alone", Kit: []record.KitCopy{{Name: "load", Spec: kit.Spec{Element: path.Element{Kind: path.Load, MaxW: v(50)}}}}}
+
 // scene is a review of 5 and 1 W on 2 m with its rows.
 type scene struct {
 	review record.Review
@@ -324,8 +327,27 @@ func TestPreviewRefusals(t *testing.T) {
 			t.Errorf("%q: %v", text, err)
 		}
 	}
-	if _, err := d.Preview(k, "4.5", &analyzerPath, ""); err == nil || !strings.HasPrefix(err.Error(), "path_id:") {
+	if _, err := d.Preview(k, "4.5", &noMeterPath, ""); err == nil || !strings.HasPrefix(err.Error(), "path_id:") {
 		t.Errorf("a path without a meter: %v", err)
+	}
+}
+
+// TestPowerOffAnAnalyzer: -7.4 dBm behind 50 dB is 42.6 dBm, 18.2 W (common practice, no
+// source: a case from a bench), with the accuracy of the analyzer and of the pads.
+func TestPowerOffAnAnalyzer(t *testing.T) {
+	k := high
+	k.FrequencyHz = 146e6
+	r, err := begin().open(t).Preview(k, "-7.4dBm", &analyzerPath, "")
+	if err != nil || !r.Counts || math.Abs(*r.Result.AtConnectorDBm-42.6) > 1e-9 || math.Abs(*r.Result.AtConnectorW-18.197) > 0.001 {
+		t.Fatalf("%+v %v", r, err)
+	}
+	// 1 and 0.3 dB as rectangular half-widths: 0.603 dB of standard uncertainty, 13.9 %.
+	if u := (*r.Result.HighW - *r.Result.LowW) / 4 / *r.Result.AtConnectorW; u < 0.138 || u > 0.146 {
+		t.Errorf("standard uncertainty %.4f of the power", u)
+	}
+	k.FrequencyHz = 50e3 // its first range begins at 100 kHz
+	if r, err := begin().open(t).Preview(k, "-7.4dBm", &analyzerPath, ""); err != nil || r.Counts {
+		t.Errorf("out of its ranges it counts: %+v %v", r.Result, err)
 	}
 }
 

@@ -30,6 +30,7 @@ func Stages(r *measure.Review, editions int) []Stage {
 	}
 	out := []Stage{{"radio", "Radio", "1", share(r.Subject.ComeBy != "", len(r.Cells) > 0, r.Subject.Serial != "")}}
 	taken := []bool{}
+	made := 0
 	for _, k := range r.Kinds {
 		about := k.About()
 		n, boxes := len(r.Of(about.Name)), len(r.Cells)
@@ -39,12 +40,14 @@ func Stages(r *measure.Review, editions int) []Stage {
 		out = append(out, Stage{about.Name, about.Title, about.Key, min(1, float64(n)/float64(max(1, boxes)))})
 		if about.Always {
 			taken = append(taken, n > 0)
+			made += min(n, boxes)
 		}
 	}
 	ruled := 0.0
 	if !slices.Contains(taken, false) {
 		ruled = 1
 	}
+	out = append(out, Stage{"sheet", "Run sheet", "2", min(1, float64(made)/float64(max(1, len(taken)*len(r.Cells))))})
 	out = append(out, Stage{"ruling", "Ruling", "6", ruled}, Stage{"publish", "Publish", "7", min(1, float64(editions))})
 	slices.SortStableFunc(out, func(a, b Stage) int { return cmp.Compare(a.Key, b.Key) })
 	return out

@@ -146,7 +146,7 @@ func TestLegalMaximum(t *testing.T) {
 // TestVoidIsNeverDropped: what cannot be worked out any more makes its box void.
 func TestVoidIsNeverDropped(t *testing.T) {
 	s := begin().read("High", "4.8").read("High", "4.8").look("High", 1530, -30).look("High", 1530, -30)
-	s.facts.Readings[1].Through = analyzerPath // no meter on it
+	s.facts.Readings[1].Through = noMeterPath
 	broken := analyzerPath
 	broken.Kit = append([]record.KitCopy{{Name: "odd", Spec: kit.Spec{Element: path.Element{Kind: path.Attenuator}}}}, broken.Kit...)
 	s.facts.Sweeps[1].Through = broken

@@ -207,7 +207,7 @@ func (p *lineParser) read() error {
 		w := p.words[p.at]
 		took, err := p.place(w.text, first)
 		if err == nil && !took {
-			err = p.word(w.text)
+			err = p.word(w.text, first)
 		}
 		if err != nil {
 			return err
@@ -282,7 +282,7 @@ func (p *lineParser) unknownBand(word string) error {
 // alone is a number with nothing beside it: a power or a frequency.
 func (p *lineParser) alone(word string) error {
 	if strings.HasSuffix(strings.ToLower(word), "w") {
-		return p.word(word)
+		return p.word(word, true)
 	}
 	if f, err := units.ParseNumber(word); err == nil {
 		for _, b := range bands.At(units.Hertz(f*1e6), p.region) {
@@ -305,7 +305,7 @@ func (p *lineParser) begin(b bands.Band, parent string) error {
 	return nil
 }
 
-func (p *lineParser) word(word string) error {
+func (p *lineParser) word(word string, first bool) error {
 	s := p.now()
 	last := len(s.groups) - 1
 	mode := rulebook.Mode(strings.ToUpper(word))
@@ -321,6 +321,8 @@ func (p *lineParser) word(word string) error {
 		return p.knob(word)
 	case powerWords(word):
 		return p.powers(word)
+	case letterWord.MatchString(word) && first && ownNames[strings.ToLower(word)] == "" && len(bands.Groups(p.parent)) > 0:
+		return refuse(word, "%q is no group of channels of %s; they are %s", word, p.parent, strings.Join(bands.Groups(p.parent), ", "))
 	case letterWord.MatchString(word) && p.name == "":
 		p.name, p.nameAt = word, word
 		if usual := ownNames[strings.ToLower(word)]; usual != "" {

@@ -8,7 +8,7 @@ import (
 // MeterAt is the item as a meter of power at a setting. An analyzer is one by its
 // amplitude accuracy. Errors are on "setting" and "kit_id", or on fields of the spec.
 func (s *Spec) MeterAt(name, setting string) (*reading.Meter, error) {
-	_, meter, err := s.On(setting)
+	e, meter, err := s.On(setting)
 	if err != nil {
 		return nil, err
 	}
@@ -17,6 +17,12 @@ func (s *Spec) MeterAt(name, setting string) (*reading.Meter, error) {
 		u, _ := counted.Accuracy()
 		standard := 1.0 // the k of what is a standard uncertainty already
 		meter = &reading.Meter{ExpandedDB: float64(u), CoverageFactor: &standard, SWR: s.Element.SWR}
+		for i, r := range e.Ranges {
+			if i == 0 {
+				meter.FromHz, meter.ToHz = v(r.FromHz), v(r.ToHz)
+			}
+			*meter.FromHz, *meter.ToHz = min(*meter.FromHz, r.FromHz), max(*meter.ToHz, r.ToHz)
+		}
 	}
 	if meter == nil {
 		return nil, problem.New("kit_id", "%s reads no power", name)

@@ -2,12 +2,15 @@ package wiring
 
 import (
 	"fmt"
+	"slices"
 
 	"talloak/core/kit"
 	"talloak/core/path"
 	"talloak/core/problem"
 	"talloak/core/reading"
 	"talloak/core/record"
+	"talloak/core/say"
+	"talloak/core/units"
 )
 
 // on is an item as it lies on the path it was copied from. Errors are on fields
@@ -40,30 +43,42 @@ func Compile(t *record.Through) (*path.Path, error) {
 	return path.Compile(elements)
 }
 
+// meterAt is where on the path power is read: at the first meter, else at the analyzer at
+// its end; -1 where nothing reads any.
+func meterAt(t *record.Through) int {
+	i := slices.IndexFunc(t.Kit, func(k record.KitCopy) bool { return k.Spec.Meter != nil })
+	if last := len(t.Kit) - 1; i < 0 && last >= 0 && t.Kit[last].Spec.KindOf() == kit.Analyzer {
+		return last
+	}
+	return i
+}
+
 // MeterOf splits what a reading was taken through into the path before the
-// meter and the meter.
+// meter and the meter. An analyzer behind pads is one, by its own accuracy.
 func MeterOf(t *record.Through) (*path.Path, reading.Meter, error) {
-	var elements []path.Element
-	for i := range t.Kit {
-		e, meter, err := on(&t.Kit[i])
-		if err != nil {
+	at := meterAt(t)
+	if at < 0 {
+		return nil, reading.Meter{}, problem.New("path_id", "there is no power meter on the path %q", t.Name)
+	}
+	elements := make([]path.Element, at)
+	for i := range elements {
+		var err error
+		if elements[i], _, err = on(&t.Kit[i]); err != nil {
 			return nil, reading.Meter{}, err
 		}
-		if meter != nil {
-			p, err := path.Compile(elements)
-			return p, *meter, err
-		}
-		elements = append(elements, e)
 	}
-	return nil, reading.Meter{}, problem.New("path_id", "there is no power meter on the path %q", t.Name)
+	meter, err := t.Kit[at].Spec.MeterAt(t.Kit[at].Name, t.Kit[at].Setting)
+	if err != nil {
+		return nil, reading.Meter{}, err
+	}
+	p, err := path.Compile(elements)
+	return p, *meter, err
 }
 
 // MeterID is the meter on the path; empty where there is none.
 func MeterID(t *record.Through) string {
-	for _, k := range t.Kit {
-		if k.Spec.Meter != nil {
-			return k.ID + k.Name
-		}
+	if at := meterAt(t); at >= 0 {
+		return t.Kit[at].ID + t.Kit[at].Name
 	}
 	return ""
 }
@@ -71,10 +86,8 @@ func MeterID(t *record.Through) string {
 // MeterAndBefore is the meter of a reading as it is called, and the path between the
 // connector and it; nil where it cannot be worked out any more.
 func MeterAndBefore(t *record.Through) (meter string, before *path.Path) {
-	for _, k := range t.Kit {
-		if k.Spec.Meter != nil {
-			meter = kit.Title(k.Name, k.Setting)
-		}
+	if at := meterAt(t); at >= 0 {
+		meter = kit.Title(t.Kit[at].Name, t.Kit[at].Setting)
 	}
 	before, _, err := MeterOf(t)
 	if err != nil {
@@ -108,6 +121,43 @@ func Purpose(t *record.Through) string {
 		return PurposeOf(t.Kit[n-1].Spec.KindOf())
 	}
 	return ForPower
+}
+
+// Serves tells whether something of a purpose can be taken through the path: power also off
+// an analyzer, or off a meter on the way to one.
+func Serves(t *record.Through, purpose string) bool {
+	return Purpose(t) == purpose || purpose == ForPower && meterAt(t) >= 0
+}
+
+// HasMeter tells whether something on the path other than the analyzer at its end reads
+// power.
+func HasMeter(t *record.Through) bool {
+	at := meterAt(t)
+	return at >= 0 && t.Kit[at].Spec.Meter != nil
+}
+
+// MeterWhyNot says why what is read at f does not count: the meter is not made for it;
+// empty where it is.
+func MeterWhyNot(t *record.Through, f units.Hertz) string {
+	_, meter, err := MeterOf(t)
+	switch {
+	case err != nil:
+		return err.Error()
+	case meter.FromHz != nil && float64(f) < *meter.FromHz, meter.ToHz != nil && float64(f) > *meter.ToHz:
+		return say.MeterOutOfRange(f).Detail
+	}
+	return ""
+}
+
+// AllServed lists the purposes that the path serves.
+func AllServed(t *record.Through) []string {
+	out := []string{}
+	for _, purpose := range []string{ForPower, ForEmissions, ForReceive} {
+		if Serves(t, purpose) {
+			out = append(out, purpose)
+		}
+	}
+	return out
 }
 
 // WhyNotFor says why nothing of a purpose can have come through a path of another.

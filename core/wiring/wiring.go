@@ -65,6 +65,7 @@ type Staircase struct {
 	Settings   *Settings        `json:"settings"` // those of dial_in, where an analyzer is dialled in
 	DC         *dc.Side         `json:"dc"`
 	SupplyName string           `json:"supply_name"`
+	SeesSecond bool             `json:"-"` // the second harmonic comes through to something that shows it
 }
 
 // MeasuredRun is a run of parts whose measured loss stands for the printed ones.
@@ -123,6 +124,8 @@ func Wire(w Wiring) (Staircase, error) {
 	if out.Multiples, err = p.Analyze(all); err != nil {
 		return out, err
 	}
+	_, passes := p.LossAt(2 * w.Carrier)
+	out.SeesSecond = passes && p.Reach().Contains(2*w.Carrier)
 	out.LidsDBm, out.Runs = p.Lids(w.Carrier), runs(parts, w.Carrier)
 	out.HeadroomDB, out.TightestDB, out.KeyAtMostS = at.HeadroomDB, at.TightestDB, at.KeyAtMostS
 	out.KeyS, out.RestS = runsheet.KeyS, runsheet.RestS

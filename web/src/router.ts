@@ -12,6 +12,7 @@ export const router = createRouter({
       children: [
         { path: '', redirect: (to) => `/reviews/${String(to.params.id)}/radio` },
         { path: 'radio', component: () => import('./reviews/radio/RadioStage.vue') },
+        { path: 'sheet', component: () => import('./reviews/sheet/SheetStage.vue') },
         // Each kind of measurement has its own stage, found by its folder.
         ...screens.map((s) => ({ path: s.kind, component: s.stage })),
         { path: 'ruling', component: () => import('./reviews/ruling/RulingStage.vue') },

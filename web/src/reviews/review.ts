@@ -9,14 +9,14 @@ export type Content = Omit<Schemas['ReviewChangedBody'], 'version' | '$schema'> 
 
 const contentOf = (r: Review) => ({
   version: r.version,
-  content: { subject: r.subject, claims: r.claims.map(({ text, source, read_on }) => ({ text, source, read_on })), rules: r.rules } as Content,
+  content: { subject: r.subject, claims: r.claims.map(({ text, source, read_on }) => ({ text, source, read_on })), rules: r.rules, sheet: r.sheet } as Content,
 })
 
 export const sort: Sort<Content> = {
   what: 'review',
   read: async (id) => contentOf(await ask(api.GET('/api/v1/reviews/{id}', { params: { path: { id } } }))),
-  write: async (id, version, { subject, claims, rules }) => {
-    const got = await ask(api.PUT('/api/v1/reviews/{id}', { params: { path: { id } }, body: { version, subject, claims, rules } }))
+  write: async (id, version, { subject, claims, rules, sheet }) => {
+    const got = await ask(api.PUT('/api/v1/reviews/{id}', { params: { path: { id } }, body: { version, subject, claims, rules, sheet } }))
     questions.setQueryData(['review', id], got)
     return contentOf(got)
   },

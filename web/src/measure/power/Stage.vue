@@ -10,6 +10,7 @@ import { type Standing } from '../../shared/StandingWords.vue'
 import BoxPicker from '../../reviews/BoxPicker.vue'
 import Preflight from '../../reviews/Preflight.vue'
 import { typedMegahertz, useChosen, usePath, useReview, useStaircase } from '../../reviews/review'
+import { useSteps } from '../../reviews/sheet/steps'
 import KeyTimer from './KeyTimer.vue'
 import PowerGauge from './PowerGauge.vue'
 import ReadingLog from './ReadingLog.vue'
@@ -18,7 +19,7 @@ const book = useReview()
 const review = computed(() => book.review!)
 const bench = useBench()
 const { at, cell } = useChosen('power', () => book.cells)
-const paths = computed(() => bench.paths.filter((p) => p.purpose === 'power'))
+const paths = computed(() => bench.paths.filter((p) => p.serves.includes('power')))
 const pathId = usePath('power', () => paths.value)
 const text = remember(`line ${book.id}`, '')
 const blocked = ref('') // why Enter logged nothing; a preview does not clear it
@@ -130,7 +131,19 @@ function retune() {
   }
 }
 
+// With the run sheet the next step follows; without it the next box.
+const steps = useSteps()
+const step = computed(() => (steps.now.value?.kind === 'power' && steps.now.value.box === cell.value?.name ? steps.now.value : null))
 function move(by: number) {
+  const next = step.value && steps.beside(by)
+  if (next) {
+    if (next.kind !== 'power') return void steps.open(next)
+    steps.take(next)
+    at.value = book.cells.findIndex((c) => c.name === next.box)
+    pathId.value = next.path_id
+    return
+  }
+  if (step.value) return
   at.value = (at.value + by + book.cells.length) % Math.max(1, book.cells.length)
 }
 
@@ -183,7 +196,7 @@ const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
   </p>
   <div v-else-if="cell" class="stage">
     <section class="keyup">
-      <BoxPicker v-model="at" :cells="book.cells" :done="isDone"><span class="soft"><kbd>↑</kbd> <kbd>↓</kbd></span></BoxPicker>
+      <BoxPicker v-model="at" :cells="book.cells" :done="isDone"><span class="soft"><kbd>↑</kbd> <kbd>↓</kbd> <template v-if="step" ><b data-step>step {{ step.n }}</b> of {{ steps.going.value.length }} <button type="button" class="link" @click="steps.leave()">leave the sheet</button></template></span></BoxPicker>
       <div class="what">
         <div>
           <label class="frequency"><input ref="dial" :value="dialled" name="frequency" aria-label="Frequency, MHz" inputmode="decimal" @change="retune" @keydown.enter.prevent="line?.focus()" /><small>MHz</small></label>

@@ -37,6 +37,13 @@ function change(by: (c: Content) => void) {
 function say(field: string, value: string) {
   change((c) => ((c.subject as unknown as Record<string, unknown>)[field] = value))
 }
+const more = ref(false)
+function region(r: number) {
+  change((c) => {
+    if (r === 2) delete c.subject.itu_region
+    else c.subject.itu_region = r
+  })
+}
 function type(i: number, field: 'text' | 'source' | 'read_on', value: string) {
   const c = claims.value[i]!
   // A line that begins is of where the one above it was read.
@@ -78,7 +85,18 @@ function readAs(text: string): string {
   const line = review.value.claims.find((c) => c.text === text)
   if (!line) return ''
   if (line.error) return line.error
-  return line.said || line.powers.map((p) => `${p.level} ${claimed({ claimed_w: p.w, pep: p.pep })}${p.mode === 'FM' ? '' : ` ${p.mode}`}`).join(', ')
+  if (line.said) return line.said
+  const several = new Set(line.powers.map((p) => p.band)).size > 1
+  return line.powers.map((p, i) => {
+    const band = several && p.band !== line.powers[i - 1]?.band ? `${p.band} ` : p.band ? '' : i ? '' : 'every band: '
+    return `${band}${p.level} ${claimed({ claimed_w: p.w, pep: p.pep })}${p.mode === 'FM' ? '' : ` ${p.mode}`}${p.adjustable && p.level === 'Full' ? ', by a knob' : ''}`
+  }).join(', ')
+}
+/** The line round the word that is wrong in it. */
+function marked(text: string): [string, string, string] | null {
+  const word = review.value.claims.find((c) => c.text === text)?.word
+  const at = word ? text.indexOf(word) : -1
+  return at < 0 ? null : [text.slice(0, at), word!, text.slice(at + word!.length)]
 }
 const wrong = (text: string) => Boolean(review.value.claims.find((c) => c.text === text)?.error)
 
@@ -99,12 +117,18 @@ const interests = [
   <div class="stage">
     <section>
       <h2>What is claimed</h2>
-      <p class="soft">A band and its powers from the highest level down: <span class="mono">2m 25/10/5</span>, <span class="mono">10m AM 12 pep 35 SSB</span></p>
+      <p class="soft">A band and its powers from the highest level down: <span class="mono">2m 25/10/5</span>, <span class="mono">10m AM 12 pep 35 SSB</span> <button type="button" class="link" :aria-expanded="more" @click="more = !more">{{ more ? 'fewer ways' : 'more ways' }}</button></p>
+      <ul v-if="more" class="ways soft">
+        <li><span class="mono">2m 5/2/1 70cm 4/2/1</span> several bands; <span class="mono">2m 70cm 5/1</span> alike; <span class="mono">5W/2W</span> every band that has no claim of its own</li>
+        <li><span class="mono">2m high 25 mid 10 eco 2.5</span> levels by name; <span class="mono">70cm 5/-/1</span> without the middle one; <span class="mono">2m 1-12</span> set by a knob; <span class="mono">2m ?/?</span> nothing claimed</li>
+        <li><span class="mono">GMRS main 20/5, interstitial 5, 467 0.5</span> channel groups; <span class="mono">vhf 5</span>; <span class="mono">350.5</span> a frequency outside every band</li>
+        <li><span class="mono">2m sensitivity 0.25uV</span>, <span class="mono">current 1.4A</span>, <span class="mono">deviation 5kHz</span>, <span class="mono">coverage 136-174</span>, <span class="mono">frequency error 2.5ppm</span>, <span class="mono">battery 1500mAh</span></li>
+      </ul>
       <!-- In the order of the page Tab goes from claim to claim, then from source to source. -->
       <div ref="grid" class="claims">
         <div v-for="(c, i) in claims" :key="`text ${i}`" class="claim" :style="{ gridRow: i + 1, gridColumn: 1 }">
           <ElInput :model-value="c.text" class="mono" :placeholder="i === 0 ? '2m 5/2/0.5' : 'another band'" :aria-label="`Claim ${i + 1}`" :name="`claim-${i}`" @update:model-value="(v: string) => type(i, 'text', v)" @keydown.enter.prevent="next(i)" />
-          <p class="echo" :class="wrong(c.text) ? 'danger' : 'soft'" aria-live="polite">{{ readAs(c.text) }}</p>
+          <p class="echo" :class="wrong(c.text) ? 'danger' : 'soft'" aria-live="polite"><template v-if="marked(c.text)"><span class="mono">{{ marked(c.text)![0] }}<u>{{ marked(c.text)![1] }}</u>{{ marked(c.text)![2] }}</span>: </template>{{ readAs(c.text) }}</p>
         </div>
         <div v-for="(c, i) in claims" :key="`source ${i}`" :style="{ gridRow: i + 1, gridColumn: 2 }">
           <ElInput :model-value="c.source" placeholder="box, or manual page" :aria-label="`Source of claim ${i + 1}`" @update:model-value="(v: string) => type(i, 'source', v)" @change="carry(i)" />
@@ -122,6 +146,14 @@ const interests = [
         <label>Serial<ElInput :model-value="subject.serial" @update:model-value="(v: string) => say('serial', v)" name="serial" /></label>
         <label>Date code<ElInput :model-value="subject.date_code" @update:model-value="(v: string) => say('date_code', v)" name="date-code" /></label>
         <label>Firmware<ElInput :model-value="subject.firmware" @update:model-value="(v: string) => say('firmware', v)" /></label>
+        <label>Market it was made for<ElInput :model-value="subject.variant" @update:model-value="(v: string) => say('variant', v)" placeholder="not said" name="variant" /></label>
+        <label>ITU region, for its bands
+          <select name="region" :value="subject.itu_region ?? 2" @change="region(Number(($event.target as HTMLSelectElement).value))">
+            <option :value="1">1: Europe, Africa, north Asia</option>
+            <option :value="2">2: the Americas</option>
+            <option :value="3">3: the rest of Asia, Oceania</option>
+          </select>
+        </label>
         <label>Changes made to it<ElInput :model-value="subject.changes" @update:model-value="(v: string) => say('changes', v)" placeholder="none" /></label>
       </div>
       <h3>Supply, V</h3>
@@ -147,12 +179,12 @@ const interests = [
 <style scoped>
 .stage {
   display: grid;
-  grid-template-columns: minmax(0, 1.35fr) minmax(0, 1fr);
-  gap: 44px;
+  grid-template-columns: minmax(0, 1.6fr) minmax(0, 1fr);
+  gap: 36px;
 }
 .claims {
   display: grid;
-  grid-template-columns: minmax(0, 1.3fr) minmax(0, 1fr) 158px;
+  grid-template-columns: minmax(0, 2fr) minmax(0, 1fr) 158px;
   gap: 14px;
   align-items: start;
 }
@@ -162,6 +194,26 @@ const interests = [
 .trio em {
   font-style: normal;
   font-size: 13px;
+}
+.ways {
+  font-size: 14px;
+  line-height: 1.7;
+  padding-left: 18px;
+}
+.echo u {
+  text-decoration: underline wavy 1.5px;
+  text-underline-offset: 3px;
+}
+select {
+  display: block;
+  width: 100%;
+  font: inherit;
+  font-size: 15px;
+  color: var(--ink);
+  background: transparent;
+  border: 0;
+  border-bottom: 1px solid var(--soft);
+  padding: 5px 0;
 }
 .echo {
   min-height: 22px;

@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/v1/bands": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The bands known in an ITU region, with their channels */
+        get: operations["list-bands"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/baselines": {
         parameters: {
             query?: never;
@@ -654,6 +671,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/reviews/{id}/channels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The run sheet's frequencies as CSV, to programme the radio with */
+        get: operations["get-channel-list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reviews/{id}/editions": {
         parameters: {
             query?: never;
@@ -861,6 +895,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/reviews/{id}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The run sheet: what is to be keyed, in which order, what it takes and what cannot count */
+        get: operations["get-sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reviews/{id}/staircase": {
         parameters: {
             query?: never;
@@ -970,6 +1021,20 @@ export interface components {
             kit_id: string;
             setting: string;
         };
+        BandView: {
+            channel: string;
+            channels: components["schemas"]["BandsChannel"][];
+            /** Format: double */
+            from_hz: number;
+            groups: string[];
+            name: string;
+            service: string;
+            source: string;
+            /** Format: double */
+            to_hz: number;
+            /** Format: double */
+            usual_hz: number;
+        };
         BandsBand: {
             channel: string;
             /** Format: double */
@@ -979,6 +1044,13 @@ export interface components {
             to_hz: number;
             /** Format: double */
             usual_hz: number;
+        };
+        BandsChannel: {
+            /** Format: double */
+            frequency_hz: number;
+            group: string;
+            mark: string;
+            name: string;
         };
         BaselineView: {
             id: string;
@@ -1719,6 +1791,83 @@ export interface components {
             /** Format: uuid */
             path_id: string;
         };
+        KeyingPlan: {
+            /** Format: double */
+            battery_mah: number | null;
+            /** Format: double */
+            battery_of: number | null;
+            /** Format: double */
+            bench_s: number;
+            /** Format: double */
+            key_s: number;
+            /** Format: int64 */
+            left: number;
+            levels: string[];
+            marks: string[];
+            paths: components["schemas"]["KeyingPlanPath"][];
+            /** Format: double */
+            rest_s: number;
+            /** Format: int64 */
+            rig_changes: number;
+            rows: components["schemas"]["KeyingPlanRow"][];
+            steps: components["schemas"]["KeyingPlanStep"][];
+            /** Format: double */
+            transmit_s: number;
+        };
+        KeyingPlanCell: {
+            /** Format: double */
+            claimed_w: number;
+            level: string;
+            locked: boolean;
+            off: boolean;
+        };
+        KeyingPlanChannel: {
+            /** Format: double */
+            frequency_hz: number;
+            name: string;
+            own: boolean;
+            reserved: string;
+        };
+        KeyingPlanPath: {
+            also: boolean;
+            id: string;
+            kind: string;
+            name: string;
+            on: boolean;
+        };
+        KeyingPlanRow: {
+            band: string;
+            cells: components["schemas"]["KeyingPlanCell"][];
+            channels: components["schemas"]["KeyingPlanChannel"][];
+            mode: string;
+        };
+        KeyingPlanStep: {
+            band: string;
+            box: string;
+            channel: string;
+            /** Format: double */
+            claimed_w: number | null;
+            counts: boolean;
+            cure: string;
+            done: boolean;
+            /** Format: double */
+            frequency_hz: number;
+            /** Format: double */
+            heat_j: number;
+            key: string;
+            kind: string;
+            level: string;
+            mode: string;
+            /** Format: int64 */
+            n: number;
+            path: string;
+            path_id: string;
+            /** Format: double */
+            start_s: number | null;
+            /** Format: double */
+            supply_v: number | null;
+            why_not: string;
+        };
         KindView: {
             kind: string;
             on_path: boolean;
@@ -2070,6 +2219,7 @@ export interface components {
             purpose: string;
             /** Format: date-time */
             retired_at: string | null;
+            serves: string[];
             socket: string;
             supply: components["schemas"]["RecordPathSupply"];
             /** Format: int64 */
@@ -2318,8 +2468,12 @@ export interface components {
              * @enum {string}
              */
             interest?: "" | "none" | "sells" | "earns-on-links";
-            /** Format: int64 */
-            itu_region?: number;
+            /**
+             * Format: int64
+             * @description ITU region whose amateur bands count; 0 for the second
+             * @enum {integer}
+             */
+            itu_region?: 0 | 1 | 2 | 3;
             maker?: string;
             model: string;
             serial?: string;
@@ -2867,6 +3021,38 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    "list-bands": {
+        parameters: {
+            query?: {
+                /** @description ITU region */
+                region?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BandView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "list-baselines": {
         parameters: {
             query?: never;
@@ -4427,6 +4613,40 @@ export interface operations {
             };
         };
     };
+    "get-channel-list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "freeze-edition": {
         parameters: {
             query?: never;
@@ -4983,6 +5203,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PublishView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeyingPlan"];
                 };
             };
             /** @description Error */

@@ -1,0 +1,64 @@
+package app
+
+import (
+	"bytes"
+	"context"
+	"encoding/csv"
+	"fmt"
+
+	"talloak/core/keying"
+	"talloak/core/measure"
+	"talloak/core/record"
+	"talloak/store"
+)
+
+// RunSheet lays out what is to be keyed for a review, through the paths kept.
+func (a *App) RunSheet(ctx context.Context, id string) (*measure.Review, *keying.Plan, error) {
+	r, err := a.Open(ctx, id, store.WithoutTraces, nil)
+	if err != nil {
+		return nil, nil, err
+	}
+	ways := keying.Ways{}
+	if ways.Bench, err = a.Store.Kit(ctx); err != nil {
+		return nil, nil, err
+	}
+	paths, err := a.Store.Paths(ctx)
+	if err != nil {
+		return nil, nil, err
+	}
+	for i := range paths {
+		if paths[i].RetiredAt != nil {
+			continue
+		}
+		t, err := a.Store.ThroughOf(ctx, &paths[i])
+		if err != nil {
+			return nil, nil, err
+		}
+		ways.Paths = append(ways.Paths, t)
+	}
+	plan := keying.SheetOf(r, ways)
+	return r, &plan, nil
+}
+
+// ChannelList is the frequencies of a run sheet as CSV, each once, to programme the radio
+// with beforehand.
+func (a *App) ChannelList(ctx context.Context, id string) (*record.File, error) {
+	r, plan, err := a.RunSheet(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	var out bytes.Buffer
+	w := csv.NewWriter(&out)
+	rows := [][]string{{"place", "name", "frequency_mhz", "mode", "band"}}
+	for _, row := range plan.Rows {
+		for _, c := range row.Channels {
+			if c.Reserved == "" {
+				rows = append(rows, []string{fmt.Sprint(len(rows)), row.Band + " " + c.Name, fmt.Sprintf("%.5f", c.FrequencyHz/1e6), string(row.Mode), row.Band})
+			}
+		}
+	}
+	if err := w.WriteAll(rows); err != nil {
+		return nil, err
+	}
+	return &record.File{Name: r.Subject.Model + " channels.csv", MediaType: "text/csv; charset=utf-8", Content: out.Bytes()}, nil
+}

@@ -1,0 +1,394 @@
+package keying
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+
+	"talloak/core/bands"
+	"talloak/core/claims"
+	"talloak/core/measure"
+	"talloak/core/measure/power"
+	"talloak/core/path"
+	"talloak/core/record"
+	"talloak/core/rulebook"
+	"talloak/core/runsheet"
+	"talloak/core/say"
+	"talloak/core/units"
+	"talloak/core/wiring"
+)
+
+// rigS is how long it takes to change a wiring and go through it before keying, in s
+// (common practice, no source).
+const rigS = 180
+
+// The marks of a band: where it is keyed.
+const (
+	Calling = "calling"
+	Edges   = "edges"
+	Middle  = "middle"
+)
+
+// Plan is the run sheet of a review: the boxes that can be chosen, where each band is
+// keyed, the paths there are, and the steps in their order.
+type Plan struct {
+	Rows       []PlanRow  `json:"rows"`
+	Levels     []string   `json:"levels"` // over all rows, the highest first
+	Paths      []PlanPath `json:"paths"`
+	Marks      []string   `json:"marks"`
+	Steps      []PlanStep `json:"steps"`
+	RigChanges int        `json:"rig_changes"`
+	BenchS     float64    `json:"bench_s"`
+	TransmitS  float64    `json:"transmit_s"`
+	BatteryMAh *float64   `json:"battery_mah"` // taken, where the current is claimed
+	BatteryOf  *float64   `json:"battery_of"`  // claimed
+	KeyS       float64    `json:"key_s"`
+	RestS      float64    `json:"rest_s"`
+	Left       int        `json:"left"` // steps that count and were not made
+}
+
+// PlanRow is a band in a mode: its boxes along the levels, and where it is keyed.
+type PlanRow struct {
+	Band     string        `json:"band"`
+	Mode     rulebook.Mode `json:"mode"`
+	Cells    []*PlanCell   `json:"cells"` // along Levels; null where the band has no such level
+	Channels []PlanChannel `json:"channels"`
+}
+
+// PlanCell is a box of the matrix. Locked is one whose power a rule of the channel group
+// fixes, not the radio's knob.
+type PlanCell struct {
+	Level    string  `json:"level"`
+	ClaimedW float64 `json:"claimed_w"`
+	Off      bool    `json:"off"`
+	Locked   bool    `json:"locked"`
+}
+
+// PlanChannel is a frequency that is keyed. Reserved names what it is kept for; it is not
+// keyed then.
+type PlanChannel struct {
+	Name        string  `json:"name"`
+	FrequencyHz float64 `json:"frequency_hz"`
+	Own         bool    `json:"own"`
+	Reserved    string  `json:"reserved"`
+}
+
+// PlanPath is a kept path that power or emissions can be taken through.
+type PlanPath struct {
+	ID   string `json:"id"`
+	Name string `json:"name"`
+	Kind string `json:"kind"`
+	On   bool   `json:"on"`
+	Also bool   `json:"also"` // power is read on the way to the analyzer: one key-up serves both
+}
+
+// PlanStep is a step with the path it goes through, and whether it was made. Cure is what
+// on the bench would make it count.
+type PlanStep struct {
+	runsheet.Step
+	Key    string  `json:"key"`
+	PathID string  `json:"path_id"`
+	Box    string  `json:"box"`
+	Done   bool    `json:"done"`
+	Cure   string  `json:"cure"`
+	HeatJ  float64 `json:"heat_j"` // into the load, by the claim
+}
+
+// Ways is what the run sheet may be wired with.
+type Ways struct {
+	Paths []*record.Through
+	Bench []record.Item
+}
+
+// SheetOf lays out the run sheet of a review. Where no paths were chosen those are taken
+// that suit a band first, of each kind one.
+func SheetOf(r *measure.Review, w Ways) Plan {
+	s := sheet{review: r, ways: w, suits: map[suitAsk]suit{}}
+	out := Plan{Rows: s.rows(), Levels: []string{}, Paths: []PlanPath{}, Marks: s.marks(), Steps: []PlanStep{}, KeyS: runsheet.KeyS, RestS: runsheet.RestS}
+	for _, row := range out.Rows {
+		for _, c := range row.Cells {
+			if !slices.Contains(out.Levels, c.Level) {
+				out.Levels = append(out.Levels, c.Level)
+			}
+		}
+	}
+	out.align()
+	chosen := s.chosen(out.Rows)
+	for _, t := range w.Paths {
+		kind := wiring.Purpose(t)
+		out.Paths = append(out.Paths, PlanPath{t.PathID, t.Name, kind, slices.Contains(chosen, t), kind == wiring.ForEmissions && wiring.HasMeter(t)})
+	}
+	request := runsheet.Request{SupplyV: r.Sheet.SupplyV, KeyS: out.KeyS, RestS: out.RestS}
+	if a := r.Others(claims.Current); len(a) > 0 {
+		request.TxA = &a[len(a)-1].Value
+	}
+	if b := r.Others(claims.Battery); len(b) > 0 {
+		out.BatteryOf = &b[len(b)-1].Value
+	}
+	for _, row := range out.Rows {
+		b := runsheet.Band{Name: row.Band, Modes: []rulebook.Mode{row.Mode}}
+		for _, c := range row.Channels {
+			if c.Reserved == "" {
+				b.Channels = append(b.Channels, runsheet.Channel{Name: c.Name, Frequency: units.Hertz(c.FrequencyHz)})
+			}
+		}
+		for _, c := range row.Cells {
+			if c != nil && !c.Off {
+				b.Levels = append(b.Levels, runsheet.Level{Name: c.Level, ClaimedW: c.ClaimedW})
+			}
+		}
+		request.Bands = append(request.Bands, b)
+	}
+	for i := range chosen {
+		t := chosen[i]
+		request.Ways = append(request.Ways, runsheet.Way{Name: t.Name, Kind: runsheet.Kind(wiring.Purpose(t)), RigS: rigS, Suits: func(k runsheet.KeyUp) string {
+			return s.suit(t, k).whyNot
+		}})
+	}
+	made := runsheet.Make(request)
+	s.order(&made, chosen)
+	made.Time(request)
+	for _, step := range made.Steps {
+		t := chosen[step.Way]
+		at := record.Keyed{Band: step.Band, Level: step.Level, Mode: step.Mode, FrequencyHz: step.FrequencyHz}
+		p := PlanStep{Step: step, Key: stepKey(step, t.PathID), PathID: t.PathID, Box: s.boxName(at), Done: step.Counts && s.done(at, string(step.Kind))}
+		if !step.Counts {
+			p.Cure = s.suit(t, runsheet.KeyUp{Frequency: units.Hertz(step.FrequencyHz), Mode: step.Mode}).cure
+		} else {
+			w := float64(path.Unclaimed)
+			if step.ClaimedW != nil {
+				w = *step.ClaimedW
+			}
+			p.HeatJ = w * out.KeyS
+		}
+		if step.Counts && !p.Done {
+			out.Left++
+		}
+		out.Steps = append(out.Steps, p)
+	}
+	out.RigChanges, out.BenchS, out.TransmitS, out.BatteryMAh = made.RigChanges, made.BenchS, made.TransmitS, made.BatteryMAh
+	return out
+}
+
+// stepKey names a step whatever its place.
+func stepKey(s runsheet.Step, pathID string) string {
+	volts := ""
+	if s.SupplyV != nil {
+		volts = fmt.Sprintf("%g", *s.SupplyV)
+	}
+	return fmt.Sprintf("%s|%s|%s|%.0f|%s|%s", pathID, volts, s.Band, s.FrequencyHz, s.Level, s.Mode)
+}
+
+type sheet struct {
+	review *measure.Review
+	ways   Ways
+	suits  map[suitAsk]suit
+}
+
+// rows are the bands and modes of the matrix.
+func (s *sheet) rows() []PlanRow {
+	out := []PlanRow{}
+	for _, b := range s.review.Bands() {
+		row := PlanRow{Band: b.Band.Name, Mode: b.Mode, Channels: s.channels(b.Band)}
+		for _, c := range s.review.Cells {
+			if c.Band.Name != b.Band.Name || c.Mode != b.Mode {
+				continue
+			}
+			off := slices.ContainsFunc(s.review.Sheet.Off, func(k record.Keyed) bool {
+				return k.SameBox(record.Keyed{Band: c.Band.Name, Level: c.Level, Mode: c.Mode})
+			})
+			row.Cells = append(row.Cells, &PlanCell{c.Level, c.Claimed, off, c.Band.IsGroup()})
+		}
+		out = append(out, row)
+	}
+	return out
+}
+
+// align puts the cells of every row under the same levels.
+func (p *Plan) align() {
+	for i := range p.Rows {
+		cells := make([]*PlanCell, len(p.Levels))
+		for k, level := range p.Levels {
+			if at := slices.IndexFunc(p.Rows[i].Cells, func(c *PlanCell) bool { return c.Level == level }); at >= 0 {
+				cells[k] = p.Rows[i].Cells[at]
+			}
+		}
+		p.Rows[i].Cells = cells
+	}
+}
+
+func (s *sheet) marks() []string {
+	if len(s.review.Sheet.Marks) == 0 {
+		return []string{Calling}
+	}
+	return s.review.Sheet.Marks
+}
+
+// edge is how far inside a band its edges are keyed, as a share of the band: the carrier
+// with its sidebands has to lie in it.
+const edge = 0.005
+
+// channels are where a band is keyed: at its marks, and where else somebody wants it.
+func (s *sheet) channels(b bands.Band) []PlanChannel {
+	out := []PlanChannel{}
+	add := func(name string, f units.Hertz, own bool) {
+		if c, ok := b.ChannelAt(f); ok {
+			name = "channel " + c.Name
+		}
+		if slices.ContainsFunc(out, func(c PlanChannel) bool { return c.FrequencyHz == float64(f) }) {
+			return
+		}
+		reserved, _ := bands.Reserved(f)
+		out = append(out, PlanChannel{name, float64(f), own, reserved})
+	}
+	for _, mark := range s.marks() {
+		switch mark {
+		case Calling:
+			add(b.Channel, b.UsualHz, false)
+		case Edges:
+			low, high := b.Inside(edge)
+			add("lower edge", low, false)
+			add("upper edge", high, false)
+		case Middle:
+			add("middle", b.Middle(), false)
+		}
+	}
+	for _, f := range s.review.Sheet.Own[b.Name] {
+		add(units.Hertz(f).String(), units.Hertz(f), true)
+	}
+	slices.SortStableFunc(out, func(a, b PlanChannel) int { return cmp.Compare(a.FrequencyHz, b.FrequencyHz) })
+	return out
+}
+
+// chosen are the paths the sheet takes: those a person chose, else for each band the first
+// of each kind that suits it, or the first of that kind at all.
+func (s *sheet) chosen(rows []PlanRow) []*record.Through {
+	var out []*record.Through
+	if ids := s.review.Sheet.PathIDs; len(ids) > 0 {
+		for _, id := range ids {
+			if i := slices.IndexFunc(s.ways.Paths, func(t *record.Through) bool { return t.PathID == id }); i >= 0 {
+				out = append(out, s.ways.Paths[i])
+			}
+		}
+		return out
+	}
+	for _, kind := range []string{wiring.ForPower, wiring.ForEmissions} {
+		for _, row := range rows {
+			var best *record.Through
+			if i := slices.IndexFunc(out, func(t *record.Through) bool { return wiring.Purpose(t) == kind }); i >= 0 {
+				best = out[i] // where none suits, no other is wired for it
+			}
+			for _, t := range s.ways.Paths {
+				if wiring.Purpose(t) != kind {
+					continue
+				}
+				suits := len(row.Channels) > 0 && s.suit(t, runsheet.KeyUp{Frequency: units.Hertz(row.Channels[0].FrequencyHz), Mode: row.Mode}).whyNot == ""
+				if best == nil || suits {
+					best = t
+				}
+				if suits {
+					break
+				}
+			}
+			if best != nil && !slices.Contains(out, best) {
+				out = append(out, best)
+			}
+		}
+	}
+	return out
+}
+
+type suitAsk struct {
+	path string
+	hz   units.Hertz
+	mode rulebook.Mode
+}
+
+type suit struct{ whyNot, cure string }
+
+// suit tells whether a key-up through a path would count: safe as it is wired, in range of
+// the meter, for emissions at the second harmonic too; and if not, what would cure it.
+func (s *sheet) suit(t *record.Through, k runsheet.KeyUp) suit {
+	ask := suitAsk{t.PathID, k.Frequency, k.Mode}
+	if got, ok := s.suits[ask]; ok {
+		return got
+	}
+	got := s.look(t, k)
+	s.suits[ask] = got
+	return got
+}
+
+func (s *sheet) look(t *record.Through, k runsheet.KeyUp) (out suit) {
+	band := ""
+	if i := slices.IndexFunc(s.review.Cells, func(c claims.Cell) bool { return c.Mode == k.Mode && c.Band.Contains(k.Frequency) }); i >= 0 {
+		band = s.review.Cells[i].Band.Name
+	}
+	kind := wiring.Purpose(t)
+	if kind == wiring.ForPower {
+		if why := wiring.MeterWhyNot(t, k.Frequency); why != "" {
+			out.whyNot = why
+			if meters := wiring.MetersFor(s.ways.Bench, k.Frequency); len(meters) > 0 {
+				out.cure = "use " + meters[0]
+			}
+			return out
+		}
+	}
+	stairs, err := wiring.Wire(Into(s.review, record.Keyed{Band: band, Mode: k.Mode, FrequencyHz: float64(k.Frequency)}, t, s.ways.Bench))
+	if err != nil {
+		return suit{whyNot: err.Error()}
+	}
+	for _, p := range stairs.Problems {
+		if p.Severity == say.Danger || p.Code == say.OutOfRangeCode {
+			out.whyNot = p.Detail
+			break
+		}
+	}
+	if out.whyNot == "" && kind == wiring.ForEmissions && !stairs.SeesSecond {
+		out.whyNot = fmt.Sprintf("not even the 2nd harmonic, %s, can be seen through it", 2*k.Frequency)
+	}
+	if out.whyNot != "" && len(stairs.Cures) > 0 {
+		out.cure = stairs.Cures[0].Detail
+	}
+	return out
+}
+
+// order puts the steps as a person put them; what was not moved follows.
+func (s *sheet) order(made *runsheet.Sheet, chosen []*record.Through) {
+	if len(s.review.Sheet.Order) == 0 {
+		return
+	}
+	place := map[string]int{}
+	for i, key := range s.review.Sheet.Order {
+		place[key] = i + 1
+	}
+	at := func(step runsheet.Step) int {
+		if n := place[stepKey(step, chosen[step.Way].PathID)]; n > 0 {
+			return n
+		}
+		return len(place) + step.N
+	}
+	slices.SortStableFunc(made.Steps, func(a, b runsheet.Step) int { return cmp.Compare(at(a), at(b)) })
+	for i := range made.Steps {
+		made.Steps[i].N = i + 1
+	}
+}
+
+func (s *sheet) boxName(k record.Keyed) string {
+	if c := s.review.Cell(k); c != nil {
+		return s.review.BoxName(*c)
+	}
+	return k.Band + " " + k.Level
+}
+
+// done tells whether a step was made: something of its kind stands at its box and
+// frequency.
+func (s *sheet) done(k record.Keyed, kind string) bool {
+	if kind == power.Name {
+		return slices.ContainsFunc(power.Of(s.review).List().([]power.Reading), func(r power.Reading) bool {
+			return r.Counts && r.SameBox(k) && claims.SameFrequency(units.Hertz(r.FrequencyHz), units.Hertz(k.FrequencyHz))
+		})
+	}
+	return slices.ContainsFunc(s.review.Of(kind), func(m *record.Measurement) bool {
+		return s.review.Stands(m.ID) && m.SameBox(k) && claims.SameFrequency(units.Hertz(m.FrequencyHz), units.Hertz(k.FrequencyHz))
+	})
+}
