@@ -90,7 +90,7 @@ func TestWhatBlocksIsRefused(t *testing.T) {
 	p := begin(t)
 	for field, spoil := range map[string]func(*app.Take){
 		"level":        func(k *app.Take) { k.Keyed.Level = "Turbo" },
-		"path_id":      func(k *app.Take) { k.PathID = p.analyzers },
+		"path_id":      func(k *app.Take) { k.Kind = "emissions" },
 		"frequency_hz": func(k *app.Take) { k.Keyed.FrequencyHz = 0 },
 		"text":         func(k *app.Take) { k.Draft = json.RawMessage(`{"text":"4.9 ? hum\u0000"}`) },
 		"band":         func(k *app.Take) { k.Keyed.Band = "2m\x00" },

@@ -342,8 +342,8 @@ func TestRefusalsNameTheirFields(t *testing.T) {
 		want         string
 	}{
 		{422, "POST", readings, keyUp("1,500", power), "text"},
-		{422, "POST", readings, keyUp("swr 1.2", power), "text"},
-		{422, "POST", readings, keyUp("4.9", emissions), "path_id"},
+		{422, "POST", readings, keyUp("13.6v", power), "text"},
+		{422, "POST", sweepPath(r.ID, uuid.NewString(), power), "1e6,-20\n2e6,-20\n", "path_id"},
 		{404, "POST", readings, keyUp("4.9", uuid.NewString()), ""},
 		{422, "POST", readings, map[string]any{"id": "x"}, "id"},
 		{404, "GET", "/api/v1/reviews/" + uuid.NewString(), nil, ""},

@@ -85,8 +85,12 @@ func assemble(r *measure.Review, number int, at time.Time) Document {
 	}
 	for _, kind := range board.Kinds(r) {
 		about, room := kind.About(), r.Room(kind)
-		if !about.Always {
-			out.Others = append(out.Others, OtherKind{about.Name, about.Title, room.List(), room.Sections(b.Boxes(about.Name))})
+		sections := room.Sections(b.Boxes(about.Name))
+		switch {
+		case !about.Always:
+			out.Others = append(out.Others, OtherKind{about.Name, about.Title, room.List(), sections})
+		case len(sections) > 0: // its measurements have a place of their own
+			out.Others = append(out.Others, OtherKind{about.Name, about.Title + ", further", nil, sections})
 		}
 	}
 	out.Kit = kitLines(board.Ways(r, &b))

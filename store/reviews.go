@@ -31,6 +31,14 @@ func (s *Store) AddReview(ctx context.Context, r *record.Review, request string)
 	return again, err
 }
 
+// EarlierOf is the id of the review of the same maker and model begun last before this one;
+// empty where there is none.
+func (s *Store) EarlierOf(ctx context.Context, r *record.Review) (string, error) {
+	var row reviewRow
+	err := s.db.WithContext(ctx).Where("subject ->> 'maker' = ? AND subject ->> 'model' = ? AND created_at < ?", r.Subject.Maker, r.Subject.Model, r.CreatedAt).Order("created_at DESC").Limit(1).Find(&row).Error
+	return row.ID, translate(err)
+}
+
 // ChangeReview writes what a person says of a review whose version is still the one
 // given. The very same write again is the same write; anything else on an older version
 // is ErrStale. On success r has the version written.

@@ -67,7 +67,7 @@ func OutsideBand(f units.Hertz, b bands.Band) say.Said {
 // Check doubts the setup of a reading. Void says why the reading cannot be held
 // against the claim, where it cannot: the supply was below the radio's own minimum.
 func Check(s Setup) (doubts []say.Said, void string) {
-	if s.LevelShown != "" && !sameLevel(s.LevelMeant, s.LevelShown) {
+	if s.LevelShown != "" && !SameLevel(s.LevelMeant, s.LevelShown) {
 		doubts = append(doubts, say.LevelShown(s.LevelShown, s.LevelMeant))
 	}
 	if s.SWR != nil && *s.SWR > dummyLoadSWR {
@@ -106,9 +106,115 @@ func OverLegal(measured, most units.Watts) []say.Said {
 	return []say.Said{say.OverLegal(measured, most)}
 }
 
-// sameLevel compares a level's name with what a person types for it: h, hi, High.
-func sameLevel(meant, shown string) bool {
+// SameLevel compares a level's name with what a person types for it: h, hi, High.
+func SameLevel(meant, shown string) bool {
 	m, s := strings.ToLower(meant), strings.ToLower(shown)
 	n := min(len(m), len(s))
 	return n > 0 && m[:n] == s[:n]
+}
+
+// swrJump is by which ratio an SWR may change between two key-ups into the same load
+// (common practice, no source).
+const swrJump = 1.25
+
+// SWRJumped doubts an SWR that is another than at the key-up before, through the same path.
+func SWRJumped(now, before float64) []say.Said {
+	if now < swrJump*before && before < swrJump*now {
+		return nil
+	}
+	return []say.Said{say.SWRJumped(now, before)}
+}
+
+// sagV is how far volts may fall under load before they are called sagging, relative to
+// what the supply is set to (common practice, no source).
+const sagShare = 0.05
+
+// Supply doubts volts against what the supply is set to and what the radio takes at most,
+// all in V; nil where not known.
+func Supply(volts, set, most *float64) (out []say.Said) {
+	if volts == nil {
+		return nil
+	}
+	if set != nil && *volts < *set*(1-sagShare) {
+		out = append(out, say.SupplySagged(*volts, *set))
+	}
+	if most != nil && *volts > *most {
+		out = append(out, say.OverVoltage(*volts, *most))
+	}
+	return out
+}
+
+// driftShare is how far repeats may fall, one after the other, before they are called
+// drifting, relative to the first (common practice, no source).
+const driftShare = 0.03
+
+// Drift doubts three repeats or more, in W, that only ever fall: the radio warms, or its
+// battery goes down, and the mean is no power it has.
+func Drift(repeats []float64) []say.Said {
+	n := len(repeats)
+	if n < 3 || !(repeats[0] > 0) || repeats[n-1] > repeats[0]*(1-driftShare) {
+		return nil
+	}
+	for i := 1; i < n; i++ {
+		if repeats[i] >= repeats[i-1] {
+			return nil
+		}
+	}
+	return []say.Said{say.Drifts(units.Watts(repeats[0]), units.Watts(repeats[n-1]))}
+}
+
+// Settings says of the levels of a band, from the highest down, how many powers they have:
+// where two or more give the same, the radio may ignore what is set.
+func Settings(levels []LevelReading) []say.Said {
+	if len(levels) < 2 {
+		return nil
+	}
+	powers := 1
+	for i := 1; i < len(levels); i++ {
+		if levels[i].W <= 0 || levels[i-1].W <= 0 || math.Abs(float64(units.RatioDB(levels[i].W/levels[i-1].W))) >= alikeDB {
+			powers++
+		}
+	}
+	if powers == len(levels) {
+		return nil
+	}
+	return []say.Said{say.SettingsAlike(len(levels), powers)}
+}
+
+// stopDB is how near an adjusted power comes to its target before one stops (common
+// practice, no source).
+const stopDB = 0.2
+
+// Toward says which way a transmitter is to be adjusted: "more", "down" or "stop". Reached
+// tells whether the target is met: "yes", "no" or "too close to call"; of one that is not
+// to be exceeded by the interval of the reading.
+func Toward(w, low, high, target units.Watts, atMost bool) (toward, reached string) {
+	if atMost {
+		switch {
+		case high <= target:
+			return "stop", "yes"
+		case low > target:
+			return "down", "no"
+		}
+		return "down", "too close to call"
+	}
+	switch {
+	case w <= 0:
+		return "more", "no"
+	case math.Abs(float64(units.RatioDB(float64(w/target)))) <= stopDB:
+		toward = "stop"
+	case w > target:
+		toward = "down"
+	default:
+		toward = "more"
+	}
+	switch {
+	case toward == "stop":
+		reached = "yes"
+	case low <= target && target <= high:
+		reached = "too close to call"
+	default:
+		reached = "no"
+	}
+	return toward, reached
 }

@@ -121,3 +121,26 @@ func TestSheetByHand(t *testing.T) {
 		t.Errorf("%s", lines(p))
 	}
 }
+
+// TestUnplanned: a step that is on no sheet, as it is typed.
+func TestUnplanned(t *testing.T) {
+	r := record.Review{Claims: []record.Claim{{Text: "2m FM 5/1 AM 2"}, {Text: "70cm 4"}}, Rules: record.Rules{RuleBook: "us-amateur"}}
+	opened, err := measure.Open(&r, record.Facts{}, r.Rules, rulebooks.Find, kinds.All())
+	if err != nil {
+		t.Fatal(err)
+	}
+	now := record.Keyed{Band: "2m", Level: "Low", Mode: "FM", FrequencyHz: 146e6}
+	for text, want := range map[string]string{
+		"144.1 h": "2m High FM 144.1", "144,1": "2m Low FM 144.1", "446.1": "70cm High FM 446.1", "350.5 l": "2m Low FM 350.5", "145 am": "2m High AM 145",
+	} {
+		k, err := keying.Unplanned(opened, text, now)
+		if got := fmt.Sprintf("%s %s %s %.4g", k.Band, k.Level, k.Mode, k.FrequencyHz/1e6); err != nil || got != want {
+			t.Errorf("%q: %s %v", text, got, err)
+		}
+	}
+	for text, want := range map[string]string{"": "frequency", "h": "frequency", "144.1 turbo": "turbo", "156.8": "distress", "144.1 h l": "not understood", "144.1 ssb": "SSB"} {
+		if k, err := keying.Unplanned(opened, text, now); err == nil || !strings.Contains(err.Error(), want) {
+			t.Errorf("%q: %+v %v", text, k, err)
+		}
+	}
+}

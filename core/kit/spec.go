@@ -171,6 +171,21 @@ func (s *Spec) KindOf() Kind {
 // scaleName is how a scale is called on a path.
 func scaleName(w float64) string { return strconv.FormatFloat(w, 'g', -1, 64) + " W" }
 
+// ScaleOf is the setting of a meter for its scale that ends at w watts.
+func (s *Spec) ScaleOf(w float64) (string, error) {
+	if slices.Contains(s.ScalesW, w) {
+		return scaleName(w), nil
+	}
+	names := []string{}
+	for _, o := range s.ScalesW {
+		names = append(names, scaleName(o))
+	}
+	if len(names) == 0 {
+		return "", fmt.Errorf("the meter has one scale only")
+	}
+	return "", fmt.Errorf("give one of its scales: %s", strings.Join(names, ", "))
+}
+
 // Settings lists what can be set on the item where it lies on a path: positions,
 // scales or inputs; none where there is nothing to set.
 func (s *Spec) Settings() []string {

@@ -69,9 +69,12 @@ func SWRIntoLoad(swr float64) Said {
 	return That("swr", "SWR %.2g into a dummy load", swr).Do("tighten the connectors and repeat")
 }
 
+// SupplyLowCode decides more than what is read.
+const SupplyLowCode Code = "supply-low"
+
 // SupplyLow is a supply below the radio's own least under load, both in V.
 func SupplyLow(volts, least float64) Said {
-	return That("supply-low", "%.1f V under load is below the radio's own minimum of %.1f V: the reading cannot be held against the claim", volts, least).Do("charge the battery, or set the supply right")
+	return That(SupplyLowCode, "%.1f V under load is below the radio's own minimum of %.1f V: the reading cannot be held against the claim", volts, least).Do("charge the battery, or set the supply right")
 }
 
 // SupplyLimits is a supply that gives all it has, both in A.
@@ -97,4 +100,26 @@ func OverLegal(measured, most units.Watts) Said {
 // Contradicts are two readings of one thing that cannot both be right.
 func Contradicts(now, other units.Watts, typed string) Said {
 	return That("contradicts", "%s here and %s by %q on the same frequency differ by more than both uncertainties", now, other, typed).Do(whichIsWrong)
+}
+
+// SWRJumped is a standing wave that is another than at the key-up before.
+func SWRJumped(now, before float64) Said {
+	return That("swr-jumped", "SWR %.2g, and %.2g at the key-up before through the same path", now, before).Do("tighten the connectors and repeat")
+}
+
+// Drifts are repeats that only fall.
+func Drifts(first, last units.Watts) Said {
+	return That("drifts", "the readings only fall, from %s to %s: their mean is no power it holds", first, last).Do("let it cool, look at the volts, and repeat")
+}
+
+// SettingsAlike are levels of which several give the same power.
+func SettingsAlike(levels, powers int) Said {
+	return That("settings-alike", "%d settings, %d %s: perhaps the radio ignores some of them here", levels, powers, plural(powers, "power")).Do("strike a slip; what stays is kept as a finding")
+}
+
+func plural(n int, word string) string {
+	if n == 1 {
+		return word
+	}
+	return word + "s"
 }

@@ -31,3 +31,8 @@ func UnderVoltage(level string, volts, least float64) Said {
 func SupplyRange(supply string, from, to, set float64) Said {
 	return That("supply-range", "%s gives %g to %g V, not %g V", supply, from, to, set)
 }
+
+// SupplySagged is a supply that falls under load, both in V.
+func SupplySagged(volts, set float64) Said {
+	return That("supply-sagged", "%.4g V under load, and %.4g V are set: the supply or its leads sag", volts, set).Do("thicker leads or a stronger supply")
+}

@@ -75,6 +75,22 @@ func MeterOf(t *record.Through) (*path.Path, reading.Meter, error) {
 	return p, *meter, err
 }
 
+// OnScale is the path with its meter on another of its scales, in W.
+func OnScale(t *record.Through, w float64) (*record.Through, error) {
+	at := meterAt(t)
+	if at < 0 {
+		return nil, fmt.Errorf("there is no power meter on the path %q", t.Name)
+	}
+	setting, err := t.Kit[at].Spec.ScaleOf(w)
+	if err != nil {
+		return nil, err
+	}
+	out := *t
+	out.Kit = slices.Clone(t.Kit)
+	out.Kit[at].Setting = setting
+	return &out, nil
+}
+
 // MeterID is the meter on the path; empty where there is none.
 func MeterID(t *record.Through) string {
 	if at := meterAt(t); at >= 0 {

@@ -46,17 +46,18 @@ type Reading struct {
 	Standing     string          `json:"standing"`
 	Reason       string          `json:"standing_reason"`
 	Through      *record.Through `json:"through"`
+	Beside
 }
 
 // Preview works a line out without keeping it; id is that of the reading it was
 // kept as, empty for a new one. Errors are *problem.Error on "text", "frequency_hz"
 // or "path_id".
 func (d *Room) Preview(k record.Keyed, text string, through *record.Through, id string) (Reading, error) {
-	return d.work(k, readLine(text), through, id)
+	return d.work(k, readLine(Draft{Text: text}), through, id)
 }
 
 func (d *Room) work(k record.Keyed, l line, through *record.Through, id string) (Reading, error) {
-	out := Reading{Keyed: k, Text: l.text, Through: through, Standing: record.InForce, Counts: true, Doubts: noDoubts()}
+	out := Reading{Keyed: k, Text: l.Text, Through: through, Standing: record.InForce, Counts: true, Doubts: noDoubts()}
 	if l.err != nil {
 		return out, l.err
 	}
@@ -65,6 +66,17 @@ func (d *Room) work(k record.Keyed, l line, through *record.Through, id string) 
 	if entry.FrequencyHz != nil {
 		out.FrequencyHz = *entry.FrequencyHz
 	}
+	if why := l.noPower(); why != "" && l.Trusted == nil {
+		out.besides(l)
+		out.drop(why)
+		d.doubtSetup(&out)
+		return out, nil
+	}
+	through, err := l.on(through)
+	if err != nil {
+		return out, err
+	}
+	out.Through = through
 	before, meter, err := d.meterOf(through)
 	if err != nil {
 		return out, err
@@ -89,6 +101,12 @@ func (d *Room) work(k record.Keyed, l line, through *record.Through, id string) 
 		}
 	}
 	d.doubtSetup(&out)
+	out.Doubts = append(out.Doubts, diagnose.Drift(repeats(in.Values))...)
+	out.besides(l)
+	if l.Trusted != nil {
+		out.drop(l.noPower())
+		return out, nil
+	}
 	if k := through.Kit; len(k) > 0 && k[len(k)-1].Spec.KindOf().InUse() {
 		out.InUse = true
 		out.drop("in use, through an antenna: kept, and not held against the claim")
@@ -157,6 +175,33 @@ func values(e units.Entry) ([]units.Quantity, units.Unit, error) {
 	return out, unit, nil
 }
 
+// jumped doubts an SWR that is another than at the last key-up before on the same path and
+// band.
+func jumped(r *Reading, before []Reading) []say.Said {
+	now := swrOf(r.Entry)
+	if now == nil || r.Through == nil {
+		return nil
+	}
+	for i := len(before) - 1; i >= 0; i-- {
+		o := &before[i]
+		if was := swrOf(o.Entry); was != nil && o.Band == r.Band && o.Through != nil && o.Through.PathID == r.Through.PathID && o.Standing != record.Struck {
+			return diagnose.SWRJumped(*now, *was)
+		}
+	}
+	return nil
+}
+
+// repeats are the readings of a line in W, as they came.
+func repeats(values []units.Quantity) []float64 {
+	out := []float64{}
+	for _, v := range values {
+		if w, err := v.Power(); err == nil {
+			out = append(out, float64(w))
+		}
+	}
+	return out
+}
+
 func (d *Room) doubtSetup(r *Reading) {
 	s := d.review.Subject
 	shown := ""
@@ -166,9 +211,11 @@ func (d *Room) doubtSetup(r *Reading) {
 	setup := diagnose.Setup{
 		LevelMeant: r.Level, LevelShown: shown, SWR: swrOf(r.Entry), SupplyV: r.Entry.SupplyV, SupplyMinV: s.SupplyMinV, SupplyA: r.Entry.SupplyA,
 	}
+	var set *float64
 	if supply := r.Through.Supply; supply != nil {
-		setup.SupplyLimitA = supply.Range.LimitA
+		setup.SupplyLimitA, set = supply.Range.LimitA, &supply.SetV
 	}
+	r.Doubts = append(r.Doubts, diagnose.Supply(r.Entry.SupplyV, set, s.SupplyMaxV)...)
 	if r.Mode == rulebook.AM && r.Result != nil && r.Peak != nil && r.Peak.Counts {
 		setup.CarrierW, setup.PeakW = r.Result.AtConnectorW, r.Peak.AtConnectorW
 	}

@@ -11,7 +11,6 @@ import (
 	"talloak/core/decision"
 	"talloak/core/measure"
 	"talloak/core/path"
-	"talloak/core/problem"
 	"talloak/core/reading"
 	"talloak/core/record"
 	"talloak/core/say"
@@ -26,11 +25,6 @@ const Name = "power"
 
 // Kind is the power kind of measurement.
 type Kind struct{}
-
-// Draft is a key-up line as it is typed.
-type Draft struct {
-	Text string `json:"text"`
-}
 
 // Ruling is what stands for a box, out of Of that were read.
 type Ruling struct {
@@ -75,11 +69,7 @@ func (Kind) Open(r *measure.Review) measure.Room {
 	rows := r.Of(Name)
 	lines := make([]line, len(rows))
 	shared(len(rows), func(i int) {
-		var in Draft
-		if err := json.Unmarshal(rows[i].Payload, &in); err != nil {
-			in.Text = "" // the reading is void, with the reason
-		}
-		lines[i] = readLine(in.Text)
+		lines[i] = readPayload(rows[i].Payload)
 	})
 	for i, row := range rows {
 		_, _, _ = d.meterOf(row.Through)
@@ -94,7 +84,9 @@ func (Kind) Open(r *measure.Review) measure.Room {
 	d.boxes = d.byBox()
 	d.doubtLevels()
 	for i := range d.readings {
-		d.readings[i].Doubts = append(d.readings[i].Doubts, d.Contradictions(&d.readings[i])...)
+		r := &d.readings[i]
+		r.Doubts = append(r.Doubts, d.Contradictions(r)...)
+		r.Doubts = append(r.Doubts, jumped(r, d.readings[:i])...)
 	}
 	return d
 }
@@ -114,18 +106,6 @@ func shared(n int, do func(i int)) {
 		})
 	}
 	all.Wait()
-}
-
-// line is a typed line, read once.
-type line struct {
-	text  string
-	entry units.Entry
-	err   error
-}
-
-func readLine(text string) line {
-	entry, err := units.ParseEntry(text)
-	return line{text, entry, err}
 }
 
 // box is the readings of a box that count for its claim.
@@ -157,7 +137,7 @@ func (d *Room) byBox() map[record.Keyed]*box {
 }
 
 func (d *Room) reading(row *record.Measurement, l line) Reading {
-	text := l.text
+	text := l.Text
 	r, err := d.work(row.Keyed, l, row.Through, row.ID)
 	if err != nil { // it was read when it was taken: only newer rules can refuse it
 		r = Reading{Keyed: row.Keyed, Text: text, WhyNot: "it cannot be worked out any more: " + err.Error(), Void: true, Through: row.Through, Doubts: noDoubts()}
@@ -215,15 +195,13 @@ func (d *Room) Take(t measure.Taking) (measure.Taken, error) {
 	if err := strictjson.Decode(t.Draft, &in); err != nil {
 		return measure.Taken{}, err
 	}
-	if len(in.Text) > maxText {
-		return measure.Taken{}, problem.New("text", "give at most %d characters", maxText)
-	}
-	out, err := d.Preview(t.Keyed, in.Text, t.Through, "")
+	out, err := d.work(t.Keyed, readLine(in), t.Through, "")
 	if err != nil {
 		return measure.Taken{}, err
 	}
 	out.Doubts = append(out.Doubts, d.LevelDoubts(&out)...)
 	out.Doubts = append(out.Doubts, d.Contradictions(&out)...)
+	out.Doubts = append(out.Doubts, jumped(&out, d.readings)...)
 	if out.Result != nil && slices.ContainsFunc(out.Result.Flags, func(f reading.Flag) bool { return f.Code == say.MeterOutOfRangeCode }) {
 		if do := wiring.MetersFor(t.Bench(), units.Hertz(out.FrequencyHz)); len(do) > 0 {
 			out.WhyNot += "; on the bench this would do: " + strings.Join(do, ", ")
@@ -234,9 +212,6 @@ func (d *Room) Take(t measure.Taking) (measure.Taken, error) {
 	keyed.FrequencyHz = out.FrequencyHz
 	return measure.Taken{Keyed: keyed, Payload: payload, View: &out}, err
 }
-
-// maxText is the longest line, in bytes.
-const maxText = 500
 
 // Show implements measure.Room.
 func (d *Room) Show(taken measure.Taken, m *record.Measurement) any {

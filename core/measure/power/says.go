@@ -112,9 +112,6 @@ func (d *Room) Kept(b measure.Box) []measure.Field {
 	}
 }
 
-// Sections implements measure.Room: an edition draws power in its own way.
-func (d *Room) Sections([]measure.Named) []measure.Section { return nil }
-
 // WithoutAdvice implements measure.Room.
 func (d *Room) WithoutAdvice(b measure.Box) measure.Box {
 	r := of(b)

@@ -33,10 +33,17 @@ func (d *Room) powerOf(k record.Keyed, b *box) Ruling {
 	var counting []*Reading
 	var held []claims.Held
 	var last *Reading
-	outside, void := 0, 0
+	outside, void, refused := 0, 0, 0
 	for i := range d.readings {
 		r := &d.readings[i]
 		if !r.SameBox(k) {
+			continue
+		}
+		switch {
+		case r.Refused:
+			refused++
+			continue
+		case r.Check != "" || r.Trusted != nil:
 			continue
 		}
 		out.Of++
@@ -60,6 +67,8 @@ func (d *Room) powerOf(k record.Keyed, b *box) Ruling {
 		out.Reading = counting[s.Stands]
 	}
 	switch {
+	case out.Of == 0 && refused > 0:
+		out.Verdict, out.Why = decision.NotCovered, "the radio refused to transmit"
 	case out.Of == 0:
 		out.Verdict, out.Why = decision.NotExamined, "no reading was taken"
 	case void > 0:

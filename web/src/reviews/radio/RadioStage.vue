@@ -41,7 +41,7 @@ const more = ref(false)
 function region(r: number) {
   change((c) => {
     if (r === 2) delete c.subject.itu_region
-    else c.subject.itu_region = r
+    else c.subject.itu_region = r as 1 | 3
   })
 }
 function type(i: number, field: 'text' | 'source' | 'read_on', value: string) {

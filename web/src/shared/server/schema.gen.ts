@@ -705,6 +705,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/reviews/{id}/ghosts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The powers of the unit of the same model measured before */
+        get: operations["get-ghosts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reviews/{id}/measure/emissions": {
         parameters: {
             query?: never;
@@ -861,6 +878,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/reviews/{id}/power/study": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Power along frequency, supply and time; the same key-ups through two wirings, and what explains their difference */
+        get: operations["get-power-study"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/power/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A table of the study as CSV */
+        get: operations["get-power-table"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reviews/{id}/preview": {
         parameters: {
             query?: never;
@@ -940,6 +991,23 @@ export interface paths {
         put?: never;
         /** Strike or doubt a measurement, explain it, or take that back, with a reason */
         post: operations["add-standing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/unplanned": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a step that is on no sheet, such as 144.1 h */
+        post: operations["get-unplanned"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1583,6 +1651,12 @@ export interface components {
             /** Format: double */
             zero_w: number | null;
         };
+        DiagnosePair: {
+            /** Format: double */
+            a_w: number;
+            /** Format: double */
+            b_w: number;
+        };
         EditionView: {
             /** Format: date-time */
             frozen_at: string;
@@ -1668,6 +1742,12 @@ export interface components {
             basis: string;
             /** Format: uuid */
             id: string;
+        };
+        Ghost: {
+            box: string;
+            title: string;
+            /** Format: double */
+            w: number;
         };
         ImportFound: {
             added: string[];
@@ -2225,16 +2305,107 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        PowerCurve: {
+            band: string;
+            level: string;
+            name: string;
+            points: components["schemas"]["PowerPoint"][];
+        };
         PowerDraft: {
+            at_most?: boolean;
+            check?: string;
+            /** Format: double */
+            display_w?: number;
+            refused?: boolean;
+            /** Format: double */
+            scale_w?: number;
+            settings?: string;
+            /** Format: double */
+            target_w?: number;
             text: string;
+            trusted?: components["schemas"]["PowerTrusted"];
+        };
+        PowerDrawn: {
+            /** Format: double */
+            amps: number;
+            /** Format: double */
+            efficiency_percent: number;
+            /** Format: double */
+            frequency_hz: number;
+            id: string;
+            name: string;
+            /** Format: double */
+            volts: number;
+            /** Format: double */
+            w: number;
+        };
+        PowerKeptCheck: {
+            detail: string;
+            id: string;
+            what: string;
+            where: string;
+        };
+        PowerPaired: {
+            a: string;
+            b: string;
+            band: string;
+            coax: string;
+            deciding: string;
+            detail: string;
+            fits: string;
+            /** Format: double */
+            frequency_hz: number;
+            loss_db: number[];
+            /** Format: double */
+            mean_loss_db: number;
+            mode: string;
+            of: string[];
+            /** Format: double */
+            offset_w: number | null;
+            pairs: components["schemas"]["DiagnosePair"][];
+            /** Format: double */
+            slope: number | null;
+            /** Format: double */
+            spread_db: number;
+            /** Format: double */
+            uncertainty_db: number;
+            /** Format: double */
+            zero_w: number | null;
+        };
+        PowerPoint: {
+            /** Format: double */
+            amps: number | null;
+            /** Format: double */
+            efficiency_percent: number | null;
+            /** Format: double */
+            high_w: number | null;
+            id: string;
+            /** Format: double */
+            low_w: number | null;
+            outside: boolean;
+            refused: boolean;
+            /** Format: double */
+            w: number | null;
+            /** Format: double */
+            x: number;
         };
         PowerReading: {
             against_claim: components["schemas"]["ClaimsResult"];
+            /** Format: double */
+            am_depth_percent?: number;
+            at_most?: boolean;
             band: string;
+            check?: string;
             /** Format: double */
             claimed_w: number | null;
             counts: boolean;
+            /** Format: double */
+            display_db?: number;
+            /** Format: double */
+            display_w?: number;
             doubts: components["schemas"]["SaySaid"][];
+            /** Format: double */
+            efficiency_percent?: number;
             entry: components["schemas"]["UnitsEntry"];
             /** Format: double */
             frequency_hz: number;
@@ -2250,16 +2421,30 @@ export interface components {
             low_w: number | null;
             /** Format: double */
             measured_w: number | null;
+            /** Format: double */
+            meter_db?: number;
             mode: string;
             outside: boolean;
             peak: components["schemas"]["ReadingResult"];
+            reached?: string;
+            refused?: boolean;
             result: components["schemas"]["ReadingResult"];
+            /** Format: double */
+            scale_w?: number;
+            settings?: string;
+            speech?: string;
             standing: string;
             standing_reason: string;
             /** Format: date-time */
             taken_at: string;
+            /** Format: double */
+            target_db?: number;
+            /** Format: double */
+            target_w?: number;
             text: string;
             through: components["schemas"]["RecordThrough"];
+            toward?: string;
+            trusted?: components["schemas"]["PowerTrusted"];
             unit: string;
             void: boolean;
             why_not: string;
@@ -2271,6 +2456,20 @@ export interface components {
             readings: number;
             verdict: string;
             why: string;
+        };
+        PowerStudy: {
+            drawn: components["schemas"]["PowerDrawn"][];
+            findings: components["schemas"]["SaySaid"][];
+            frequency: components["schemas"]["PowerCurve"][];
+            kept: components["schemas"]["PowerKeptCheck"][];
+            pairs: components["schemas"]["PowerPaired"][];
+            supply: components["schemas"]["PowerCurve"][];
+            time: components["schemas"]["PowerCurve"][];
+        };
+        PowerTrusted: {
+            name: string;
+            /** Format: double */
+            w: number;
         };
         Problem: {
             detail: string;
@@ -2944,6 +3143,10 @@ export interface components {
             unit: string | null;
             /** Format: double */
             value: number;
+        };
+        UnplannedAsk: {
+            now: components["schemas"]["RecordKeyed"];
+            text: string;
         };
         WiringDial: {
             value: string;
@@ -4682,6 +4885,37 @@ export interface operations {
             };
         };
     };
+    "get-ghosts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ghost"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "list-emissions": {
         parameters: {
             query?: never;
@@ -5148,6 +5382,74 @@ export interface operations {
             };
         };
     };
+    "get-power-study": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PowerStudy"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-power-table": {
+        parameters: {
+            query: {
+                /** @description The title of the table, as the study's section has it */
+                of: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "preview-edition": {
         parameters: {
             query?: {
@@ -5304,6 +5606,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StandingWrite"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-unplanned": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UnplannedAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordKeyed"];
                 };
             };
             /** @description Error */

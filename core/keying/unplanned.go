@@ -1,0 +1,68 @@
+package keying
+
+import (
+	"slices"
+	"strconv"
+	"strings"
+
+	"talloak/core/bands"
+	"talloak/core/claims"
+	"talloak/core/diagnose"
+	"talloak/core/measure"
+	"talloak/core/problem"
+	"talloak/core/record"
+	"talloak/core/rulebook"
+	"talloak/core/units"
+)
+
+// Unplanned reads a step that is on no sheet: a frequency in MHz, or the name of a channel,
+// with the level and mode where they are not those of now: `144.1 h`, `450.2 low AM`. What
+// lies in no band of the review is kept at its own frequency in the box of now. It refuses
+// what is kept for emergencies. Errors are on "text".
+func Unplanned(r *measure.Review, text string, now record.Keyed) (record.Keyed, error) {
+	out := now
+	words := strings.Fields(text)
+	if len(words) == 0 {
+		return out, problem.New("text", "give the frequency in MHz, and the level: n 144.1 h")
+	}
+	mhz, err := strconv.ParseFloat(strings.TrimSuffix(strings.ToLower(strings.Replace(words[0], ",", ".", 1)), "mhz"), 64)
+	if err != nil || !(mhz > 0) || mhz > 1e6 {
+		return out, problem.New("text", "%q is no frequency in MHz; type it first: n 144.1 h", words[0])
+	}
+	f := units.Hertz(mhz * 1e6)
+	if name, is := bands.Reserved(f); is {
+		return out, problem.New("text", "%s: nobody tests there, not even into a load that may leak", name)
+	}
+	level := ""
+	for _, w := range words[1:] {
+		if mode := rulebook.Mode(strings.ToUpper(w)); mode.Known() {
+			out.Mode = mode
+		} else if level == "" {
+			level = w
+		} else {
+			return out, problem.New("text", "%q is not understood; a frequency, a level and a mode are", w)
+		}
+	}
+	in := slices.Clone(r.Cells)
+	in = slices.DeleteFunc(in, func(c claims.Cell) bool { return c.Mode != out.Mode })
+	if len(in) == 0 {
+		return out, problem.New("text", "the review has no level in %s", out.Mode)
+	}
+	inside := slices.DeleteFunc(slices.Clone(in), func(c claims.Cell) bool { return !c.Band.Contains(f) })
+	if len(inside) == 0 {
+		inside = slices.DeleteFunc(in, func(c claims.Cell) bool { return c.Band.Name != now.Band })
+	}
+	i := slices.IndexFunc(inside, func(c claims.Cell) bool {
+		return level != "" && diagnose.SameLevel(c.Level, level) || level == "" && c.Level == now.Level
+	})
+	switch {
+	case i < 0 && level != "":
+		return out, problem.New("text", "there is no level %q there", level)
+	case i < 0 && len(inside) == 0:
+		return out, problem.New("text", "%s has no level in %s", now.Band, out.Mode)
+	case i < 0:
+		i = 0
+	}
+	out.Band, out.Level, out.FrequencyHz = inside[i].Band.Name, inside[i].Level, float64(f)
+	return out, nil
+}
