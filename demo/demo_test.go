@@ -162,6 +162,50 @@ func TestTheStory(t *testing.T) {
 	}
 }
 
+// TestTheFurtherAfternoons: power over volts with the step that was refused, over the band
+// and beyond; a pair that no coax explains; a harmonic too close to call; ten bands on three
+// scales of a cross-needle meter.
+func TestTheFurtherAfternoons(t *testing.T) {
+	_, reviews := load(t)
+	by := func(model string) (*measure.Review, board.Board) {
+		for _, r := range reviews {
+			if r.Subject.Model == model {
+				return r, board.Of(r, false)
+			}
+		}
+		t.Fatalf("no %s", model)
+		return nil, board.Board{}
+	}
+	r, b := by("25")
+	study := power.Of(r).Study()
+	if len(study.Supply) != 1 || len(study.Frequency) != 1 || len(study.Pairs) != 1 || study.Pairs[0].Fits != "none" || len(study.Drawn) < 6 {
+		t.Errorf("%+v", study)
+	}
+	if p := study.Supply[0].Points; !p[len(p)-1].Refused || *p[0].W > *p[len(p)-2].W {
+		t.Errorf("%+v", p)
+	}
+	if w := b.Whole(power.Name); w.Verdict != decision.Pass {
+		t.Errorf("%s: %s", w.Verdict, b.Headline)
+	}
+	if w := b.Whole(emissions.Name); w.Verdict != decision.SoFar {
+		t.Errorf("%s: %s", w.Verdict, b.Headline)
+	}
+	if _, b = by("M6"); b.Whole(emissions.Name).Verdict != decision.Inconclusive {
+		t.Errorf("%s", b.Headline)
+	}
+	r, b = by("Ten")
+	if len(b.Cells) != 30 || b.Whole(power.Name).Verdict == decision.NotExamined {
+		t.Errorf("%d boxes: %s", len(b.Cells), b.Headline)
+	}
+	scales := map[string]int{}
+	for _, read := range power.Of(r).Readings() {
+		scales[read.Through.Kit[1].Setting]++
+	}
+	if scales["15 W"] != 20 || scales["3 W"] != 10 {
+		t.Errorf("%v", scales)
+	}
+}
+
 // TestSameEveryTime: two demos have the same figures and ids.
 func TestSameEveryTime(t *testing.T) {
 	_, a := load(t)

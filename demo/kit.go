@@ -70,6 +70,18 @@ var owned = []thing{
 	{"signal generator, 100 kHz to 1.1 GHz", kit.Spec{Kind: kit.SignalGenerator, Element: path.Element{FromHz: p(100e3), ToHz: p(1.1e9)}, Levels: &kit.LevelRange{FromDBm: -127, ToDBm: 7}, AccuracyDB: 1.5}},
 	{"antenna analyzer, 1 to 500 MHz", kit.Spec{Kind: kit.AntennaAnalyzer, Element: path.Element{FromHz: p(1e6), ToHz: p(500e6)}}},
 	{"old load, 15 W", kit.Spec{Kind: kit.Load, Element: path.Element{MaxW: p(15.0), ToHz: p(150e6)}, Note: "cooked in June; its SWR has crept up"}},
+	{"inline meter, 25 to 200 MHz", kit.Spec{Kind: kit.ThroughMeter,
+		Element:   path.Element{Loss: &path.Loss{FlatDB: p(0.1)}, MaxW: p(120.0), FromHz: p(25e6), ToHz: p(200e6), SWR: p(1.1)},
+		Meter:     &reading.Meter{FromHz: p(25e6), ToHz: p(200e6), PctReading: 5, DigitW: 0.1, SWR: p(1.1)},
+		CheckedOn: "2026-04-18"}},
+	{"cross-needle meter, 1.6 to 60 MHz", kit.Spec{Kind: kit.ThroughMeter,
+		Element: path.Element{MaxW: p(300.0), FromHz: p(1.6e6), ToHz: p(60e6)},
+		Meter:   &reading.Meter{FromHz: p(1.6e6), ToHz: p(60e6), PctFullScale: 5, DigitW: 5, Needle: true}, ScalesW: []float64{3, 15, 150}, DivisionsW: []float64{0.1, 0.5, 5},
+		CheckedOn: "2026-01-09", Note: "forward and reflected on two needles, three scales"}},
+	{"heavy pad, 30 dB, 100 W", kit.Spec{Kind: kit.Attenuator,
+		Element:   path.Element{Loss: table(0, 30.0, 500e6, 30.2, 1e9, 30.5, 3.2e9, 31.6), ToleranceDB: p(0.3), MaxW: p(100.0), SWR: p(1.15)},
+		CheckedOn: "2026-04-18"}},
+	{"coax, 1.8 m, thin", kit.Spec{Kind: kit.Cable, Element: path.Element{Cable: p("rg-8x"), LengthM: p(1.8), ToleranceDB: p(0.1)}}},
 }
 
 // retired is the item that is out of service.
@@ -92,6 +104,10 @@ var wired = []wire{
 	{name: "one pad less, into the pocket analyzer", parts: []int{0, 4, 7}},
 	{name: "pads as measured, into the bench analyzer", parts: []int{0, 4, 8, 6}, stack: true},
 	{name: "mobile on the bench supply", parts: []int{0, 14, 1, 3}, supply: 13.8},
+	{name: "VHF meter, on the bench supply", parts: []int{0, 18, 3}, supply: 13.8},
+	{name: "cross-needle meter into the dummy load", parts: []int{0, 19, 3}, settings: map[int]string{19: "15 W"}},
+	{name: "heavy pad into the bench analyzer", parts: []int{0, 20, 5, 6}},
+	{name: "pocket meter behind thin coax, on the bench supply", parts: []int{21, 1, 3}, supply: 13.8},
 }
 
 // The places of some of them in owned.

@@ -43,7 +43,7 @@ func Load(ctx context.Context, a *app.App) error {
 		return fmt.Errorf("demo bench: %w", err)
 	}
 	l := &loader{ctx: ctx, app: a}
-	for _, write := range []func() error{l.metersCompared, l.larkrise, l.quillon, l.quillonFiltered} {
+	for _, write := range []func() error{l.metersCompared, l.larkrise, l.quillon, l.quillonFiltered, l.saltmarsh, l.curlew, l.drover} {
 		if err := write(); err != nil {
 			return fmt.Errorf("demo review: %w", err)
 		}
@@ -102,6 +102,10 @@ func evidence() (record.StackEvidence, []path.MeasuredPoint, error) {
 }
 
 func (l *loader) begin(name string, radio instruments.Radio, subject record.Subject, claims []record.Claim) error {
+	return l.beginBy(rules, name, radio, subject, claims)
+}
+
+func (l *loader) beginBy(rules record.Rules, name string, radio instruments.Radio, subject record.Subject, claims []record.Claim) error {
 	l.review, l.radio, l.n = id("review", name), radio, 0
 	return l.app.AddReview(l.ctx, &record.Review{ID: l.review, Subject: subject, Claims: claims, Rules: rules})
 }
@@ -178,6 +182,53 @@ func (l *loader) read(wire int, band, level, as, noted string) (string, error) {
 	}
 	_, err = l.app.Measure(l.ctx, app.Take{
 		ID: key, Kind: power.Name, ReviewID: l.review, Keyed: keyed(band, level), PathID: id("path", wire), Draft: draft(power.Draft{Text: text}),
+	})
+	return key, err
+}
+
+// key keys the radio somewhere, at some volts (0 for its own), into a path with a meter that
+// errs by so many dB, and logs what that showed with what else was noted.
+func (l *loader) key(wire int, band, level string, f units.Hertz, volts, errs float64, noted string, beside power.Draft) (string, error) {
+	key, seed := l.next()
+	t, _, err := l.through(wire)
+	if err != nil {
+		return "", err
+	}
+	before, _, err := wiring.MeterOf(t)
+	if err != nil {
+		return "", err
+	}
+	text := noted
+	if !beside.Refused {
+		m := instruments.Meter{Path: before, ErrorDB: errs, ScatterP: 0.7, Decimals: 2, Seed: seed}
+		text = strings.TrimSpace(m.Read(l.radio.Transmit(band, level, f, volts), 2) + " " + noted)
+	}
+	beside.Text = text
+	k := keyed(band, level)
+	k.FrequencyHz = float64(f)
+	_, err = l.app.Measure(l.ctx, app.Take{ID: key, Kind: power.Name, ReviewID: l.review, Keyed: k, PathID: id("path", wire), Draft: draft(beside)})
+	return key, err
+}
+
+// peak keys a radio that is spoken into and logs the peak the meter held, on the scale that
+// suits it.
+func (l *loader) peak(wire int, band, level string) (string, error) {
+	key, seed := l.next()
+	t, _, err := l.through(wire)
+	if err != nil {
+		return "", err
+	}
+	before, _, err := wiring.MeterOf(t)
+	if err != nil {
+		return "", err
+	}
+	m := instruments.Meter{Path: before, ErrorDB: 0.08, ScatterP: 0.7, Decimals: 2, Seed: seed}
+	scale := map[string]float64{"High": 15, "Mid": 15, "Low": 3}[level]
+	k := keyed(band, level)
+	k.Mode = "SSB"
+	_, err = l.app.Measure(l.ctx, app.Take{
+		ID: key, Kind: power.Name, ReviewID: l.review, Keyed: k, PathID: id("path", wire),
+		Draft: draft(power.Draft{Text: "pk " + m.Read(l.radio.Transmit(band, level, usual(band), 0), 1) + " swr 1.1", ScaleW: &scale, Settings: "microphone gain 6"}),
 	})
 	return key, err
 }

@@ -35,3 +35,35 @@ var quillonFiltered = instruments.Radio{NominalV: 7.4, SupplyPower: 1.8, Bands: 
 		"Low":  {W: 0.98, Harmonics: []float64{-72, -66, -77, -78}},
 	},
 }}
+
+var drover = instruments.Radio{NominalV: 13.8, SupplyPower: 1.9, Bands: map[string]map[string]instruments.Level{
+	"4m": {
+		"High": {W: 24.6, Harmonics: []float64{-45.5, -49, -57, -60}},
+		"Mid":  {W: 10.1, Harmonics: []float64{-62, -66, -76}},
+		"Low":  {W: 5.1, Harmonics: []float64{-61, -66, -75}},
+	},
+	"2m": {
+		"High": {W: 25.2, Harmonics: []float64{-44.6, -50, -57, -61, -64}},
+		"Mid":  {W: 9.8, Harmonics: []float64{-63, -67, -75, -80}},
+		"Low":  {W: 5.0, Harmonics: []float64{-62, -66, -75, -80}},
+	},
+}}
+
+var saltmarsh = instruments.Radio{NominalV: 7.4, SupplyPower: 1.5, Bands: map[string]map[string]instruments.Level{
+	"marine": {
+		"High": {W: 5.7, Harmonics: []float64{-40.4, -58, -66, -70}},
+		"Low":  {W: 0.93, Harmonics: []float64{-47, -60, -68}},
+	},
+}}
+
+// curlew is a shortwave portable: less and less on the higher bands.
+var curlew = func() instruments.Radio {
+	out := instruments.Radio{NominalV: 13.8, SupplyPower: 1.7, Bands: map[string]map[string]instruments.Level{}}
+	for i, band := range curlewBands {
+		fall := 1 - 0.025*float64(i)
+		out.Bands[band] = map[string]instruments.Level{"High": {W: 10.4 * fall}, "Mid": {W: 5.1 * fall}, "Low": {W: 1.03 * fall}}
+	}
+	return out
+}()
+
+var curlewBands = []string{"160m", "80m", "60m", "40m", "30m", "20m", "17m", "15m", "12m", "10m"}

@@ -45,7 +45,7 @@ func TestBlockedCuredStarted(t *testing.T) {
 	b.waitText(".staircase", "with power pad, 40 dB, 25 W in front of")
 	b.do(c.Click(c.CSS("[name=preflight]")), c.WaitVisible(c.CSS(".drop")), c.SetUploadFiles(c.CSS("[name=sweep]"), []string{sweepFile(t)}))
 	b.waitText(".sweep:last-of-type", "third look")
-	if paths := eval[int](b, `fetch('/api/v1/bench').then((r) => r.json()).then((v) => v.paths.length)`); paths != 9 {
+	if paths := eval[int](b, `fetch('/api/v1/bench').then((r) => r.json()).then((v) => v.paths.length)`); paths != 13 {
 		t.Errorf("%d paths: the one that was drawn stays as it was, the cured one is its own", paths)
 	}
 }

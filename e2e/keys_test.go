@@ -52,6 +52,7 @@ func TestFromStartToEditionByKeys(t *testing.T) {
 	p.waitFor("document.activeElement.ariaLabel", "Source of claim 1")
 	p.types("box")
 	p.waitText("figure .band:nth-of-type(2)", "4 W")
+	beside := -p.keys
 	// The disclosure: radios are walked by arrows, as in any page.
 	for p.shown("document.activeElement.name") != "come-by" {
 		p.types(kb.Tab)
@@ -62,6 +63,7 @@ func TestFromStartToEditionByKeys(t *testing.T) {
 	}
 	p.types(" ")
 	p.waitValue("[aria-label='Source of claim 2']", "box")
+	beside += p.keys
 
 	p.stage("3")
 	p.focused("entry")
@@ -77,6 +79,10 @@ func TestFromStartToEditionByKeys(t *testing.T) {
 		p.types(reading + kb.Enter)
 		p.waitValue("[name=entry]", "")
 		p.waitText(".log li", reading)
+	}
+	// From the typed claims to all six rulings, without what was typed of source and terms.
+	if keys := p.keys - beside; keys > 90 {
+		t.Errorf("%d keys from claims to six rulings, 90 are the most", keys)
 	}
 	p.stage("7")
 	p.do(c.WaitVisible(c.CSS("[name=freeze]:not([disabled])")))

@@ -47,6 +47,8 @@ type PathView struct {
 	Socket          string             `json:"socket"`
 	Purpose         string             `json:"purpose"`
 	Serves          []string           `json:"serves"` // purposes: power is also read off an analyzer
+	InUse           bool               `json:"in_use"` // it ends in an antenna
+	Scales          []float64          `json:"scales"` // of its meter, in W, where it has several
 	Parts           []record.PathPart  `json:"parts"`
 	Supply          *record.PathSupply `json:"supply"`
 	AppliedOffsetDB float64            `json:"applied_offset_db"`
@@ -111,6 +113,7 @@ func viewPath(p *record.Path, bench []record.Item) PathView {
 			}
 		}
 	}
+	out.InUse, out.Scales = wiring.InUse(&t), wiring.Scales(&t)
 	out.Purpose, out.Serves = wiring.Purpose(&t), wiring.AllServed(&t)
 	return out
 }

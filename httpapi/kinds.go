@@ -2,6 +2,7 @@ package httpapi
 
 import (
 	"bytes"
+	"cmp"
 	"context"
 	"encoding/csv"
 	"encoding/json"
@@ -93,7 +94,20 @@ func (s *Server) registerKinds(api huma.API, e *echo.Echo) {
 		answers(http.MethodGet, at+"/ruling", "200", schemas.Schema(reflect.TypeOf(about.Ruling), true, "Ruling"))
 		if !about.Always {
 			get(api, tag, "export-"+about.Name, at+"/export", "The tables an edition has of this kind, as CSV", func(ctx context.Context, in *IDPath) (*download, error) {
-				return s.exportKind(ctx, in.ID, kind)
+				return s.exportTables(ctx, in.ID, kind, "")
+			})
+		}
+		if about.Study != nil {
+			get(api, tag, "get-"+about.Name+"-study", at+"/study", "What is known beside the boxes: along frequency, supply and time, through several wirings", func(ctx context.Context, in *IDPath) (*rawOut, error) {
+				r, err := s.app.Open(ctx, in.ID, store.WithoutTraces, nil)
+				if err != nil {
+					return nil, err
+				}
+				return raw(r.Room(kind).(measure.Student).Studied())
+			})
+			answers(http.MethodGet, at+"/study", "200", schemas.Schema(reflect.TypeOf(about.Study), true, "Study"))
+			get(api, tag, "get-"+about.Name+"-table", at+"/table", "One of the tables an edition has of this kind, by its title, as CSV", func(ctx context.Context, in *tableAsked) (*download, error) {
+				return s.exportTables(ctx, in.ID, kind, in.Of)
 			})
 		}
 		if about.WithFile {
@@ -255,8 +269,14 @@ func readFile(r *http.Request) ([]byte, error) {
 	return out, err
 }
 
-// exportKind writes what an edition tells of a kind in tables as CSV.
-func (s *Server) exportKind(ctx context.Context, id string, kind measure.Kind) (*download, error) {
+type tableAsked struct {
+	IDPath
+	Of string `query:"of" required:"true" doc:"The title of the table"`
+}
+
+// exportTables writes what an edition tells of a kind in tables as CSV: the one of a title,
+// or all of them.
+func (s *Server) exportTables(ctx context.Context, id string, kind measure.Kind, title string) (*download, error) {
 	r, err := s.app.Open(ctx, id, store.WithoutTraces, nil)
 	if err != nil {
 		return nil, err
@@ -264,12 +284,20 @@ func (s *Server) exportKind(ctx context.Context, id string, kind measure.Kind) (
 	about, b := kind.About(), board.Of(r, false)
 	var out bytes.Buffer
 	w := csv.NewWriter(&out)
+	found := false
 	for _, section := range r.Room(kind).Sections(b.Boxes(about.Name)) {
+		if title != "" && section.Title != title {
+			continue
+		}
+		found = true
 		if err := w.WriteAll(append([][]string{section.Columns}, section.Rows...)); err != nil {
 			return nil, err
 		}
 	}
-	return &download{"text/csv; charset=utf-8", attachment(r.Title() + ", " + about.Name + ".csv"), pagePolicy, out.Bytes()}, nil
+	if title != "" && !found {
+		return nil, problem.New("of", "the review has no table %q", title)
+	}
+	return &download{"text/csv; charset=utf-8", attachment(r.Title() + ", " + cmp.Or(title, about.Name) + ".csv"), pagePolicy, out.Bytes()}, nil
 }
 
 type standingSaid struct {

@@ -25,14 +25,16 @@ func (s *Server) register(e *echo.Echo) huma.API {
 	get(api, "reviews", "get-channel-list", "/reviews/{id}/channels", "The run sheet's frequencies as CSV, to programme the radio with", s.getChannelList)
 	get(api, "reviews", "list-bands", "/bands", "The bands known in an ITU region, with their channels", s.listBands)
 
-	get(api, "power", "get-power-study", "/reviews/{id}/power/study", "Power along frequency, supply and time; the same key-ups through two wirings, and what explains their difference", s.getPowerStudy)
-	get(api, "power", "get-power-table", "/reviews/{id}/power/table", "A table of the study as CSV", s.getPowerTable)
-	post(api, "power", "get-unplanned", "/reviews/{id}/unplanned", "Read a step that is on no sheet, such as 144.1 h", http.StatusOK, s.getUnplanned)
-	get(api, "power", "get-ghosts", "/reviews/{id}/ghosts", "The powers of the unit of the same model measured before", s.getGhosts)
+	post(api, "reviews", "get-unplanned", "/reviews/{id}/unplanned", "Read a step that is on no sheet, such as 144.1 h", http.StatusOK, s.getUnplanned)
+	get(api, "reviews", "get-ghosts", "/reviews/{id}/ghosts", "The powers of the unit of the same model measured before", s.getGhosts)
 
 	s.registerKinds(api, e)
 	post(api, "measurements", "add-standing", "/reviews/{id}/standings", "Strike or doubt a measurement, explain it, or take that back, with a reason", created, s.addStanding)
 	get(api, "measurements", "get-file", "/measurements/{id}/file", "The file a measurement was read from, as it came", s.getFile)
+
+	get(api, "measurements", "list-photos", "/reviews/{id}/photos", "The photographs of a review", s.listPhotos)
+	get(api, "measurements", "get-photo", "/photos/{id}", "A photograph", s.getPhoto)
+	s.registerPhoto(api, e)
 
 	get(api, "editions", "get-publish", "/reviews/{id}/publish", "What stands between a review and its next edition", s.getPublish)
 	get(api, "editions", "preview-edition", "/reviews/{id}/preview", "The page as the next edition would show it", s.previewEdition)

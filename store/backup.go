@@ -18,10 +18,10 @@ import (
 
 // tables are what a backup holds, each behind those it names. Rulings are left out: they
 // are worked out anew.
-var tables = []string{"reviews", "kit", "paths", "stacks", "baselines", "measurements", "files", "older_files", "standings", "editions"}
+var tables = []string{"reviews", "kit", "paths", "stacks", "baselines", "measurements", "files", "older_files", "standings", "editions", "photos"}
 
 // sequences are set behind the last number that came back.
-var sequences = map[string]string{"stacks": "seq", "baselines": "seq", "measurements": "seq", "standings": "seq"}
+var sequences = map[string]string{"stacks": "seq", "baselines": "seq", "measurements": "seq", "standings": "seq", "photos": "seq"}
 
 // versionFile is the first file of a backup: the version of the database it is of.
 const versionFile = "talloak-backup-version"

@@ -61,6 +61,7 @@ var (
 	rangeWord     = regexp.MustCompile(`^([0-9.,]+)-([0-9.,]+)(?i:w)?$`)
 	anyDigit      = regexp.MustCompile(`[0-9]`)
 	frequencyUnit = regexp.MustCompile(`^(?i:[kmg]hz)$`)
+	wavelength    = regexp.MustCompile(`^[0-9.]+(?i:m|cm)$`)
 	letterWord    = regexp.MustCompile(`^[a-zA-Z]{1,12}$`)
 )
 
@@ -244,6 +245,8 @@ func (p *lineParser) place(word string, first bool) (bool, error) {
 		return true, p.begin(b, b.Name)
 	case first && p.at == 0 && len(p.words) == 1 && powerPart.MatchString(word):
 		return true, p.alone(word)
+	case first && p.at == 0 && wavelength.MatchString(word):
+		return true, p.unknownBand(word)
 	case first && p.at == 0 && !anyDigit.MatchString(word) && ownNames[strings.ToLower(word)] == "" && !rulebook.Mode(strings.ToUpper(word)).Known() && !strings.EqualFold(word, "pep"):
 		return true, p.unknownBand(word)
 	case first && p.at == 0 && !strings.HasPrefix(word, noClaim) && !powerWords(word) && !rangeWord.MatchString(word):

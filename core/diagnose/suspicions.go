@@ -144,6 +144,19 @@ func Supply(volts, set, most *float64) (out []say.Said) {
 	return out
 }
 
+// nominalShare is how far under its nominal voltage a radio is still held to its claim,
+// relative to it (common practice, no source).
+const nominalShare = 0.1
+
+// BelowNominal says that volts are too far under the nominal for a claim, both in V; nil
+// where not known.
+func BelowNominal(volts, nominal *float64) []say.Said {
+	if volts == nil || nominal == nil || *volts >= *nominal*(1-nominalShare) {
+		return nil
+	}
+	return []say.Said{say.BelowNominal(*volts, *nominal)}
+}
+
 // driftShare is how far repeats may fall, one after the other, before they are called
 // drifting, relative to the first (common practice, no source).
 const driftShare = 0.03

@@ -18,7 +18,7 @@ func Into(r *measure.Review, k record.Keyed, t *record.Through, bench []record.I
 	read := power.Of(r)
 	out := wiring.Wiring{
 		Through: t, Carrier: units.Hertz(k.FrequencyHz), Mode: k.Mode, Book: r.Book, Bench: bench,
-		RadioMinV: r.Subject.SupplyMinV, RadioMaxV: r.Subject.SupplyMaxV, MeasuredW: read.HighestW(k),
+		MostW: r.Subject.MostW, KeyS: r.Subject.KeyS, RestS: r.Subject.RestS, RadioMinV: r.Subject.SupplyMinV, RadioMaxV: r.Subject.SupplyMaxV, MeasuredW: read.HighestW(k),
 	}
 	type hardest struct{ at int }
 	most := map[string]hardest{}
@@ -41,6 +41,26 @@ func Into(r *measure.Review, k record.Keyed, t *record.Through, bench []record.I
 	for _, mode := range modes {
 		if c := r.Cells[most[mode].at]; c.Band.Name != k.Band || c.Mode != k.Mode {
 			out.Levels = append(out.Levels, dc.Level{Name: c.Band.Name + " " + c.Level + " " + mode, W: c.Claimed, Mode: mode, PEP: c.PEP})
+		}
+	}
+	return out
+}
+
+// Ghost is what stood for a box of an earlier unit of the same model.
+type Ghost struct {
+	Box   string  `json:"box"`
+	W     float64 `json:"w"`
+	Title string  `json:"title"`
+}
+
+// Ghosts are the powers that stand for the boxes of a review, to be shown beside those of a
+// later unit.
+func Ghosts(r *measure.Review) []Ghost {
+	out := []Ghost{}
+	for _, c := range r.Cells {
+		k := record.Keyed{Band: c.Band.Name, Level: c.Level, Mode: c.Mode}
+		if read := power.Of(r).PowerOf(k).Reading; read != nil && read.MeasuredW != nil {
+			out = append(out, Ghost{r.BoxName(c), *read.MeasuredW, r.Title()})
 		}
 	}
 	return out

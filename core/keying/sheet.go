@@ -104,7 +104,7 @@ type Ways struct {
 // that suit a band first, of each kind one.
 func SheetOf(r *measure.Review, w Ways) Plan {
 	s := sheet{review: r, ways: w, suits: map[suitAsk]suit{}}
-	out := Plan{Rows: s.rows(), Levels: []string{}, Paths: []PlanPath{}, Marks: s.marks(), Steps: []PlanStep{}, KeyS: runsheet.KeyS, RestS: runsheet.RestS}
+	out := Plan{Rows: s.rows(), Levels: []string{}, Paths: []PlanPath{}, Marks: s.marks(), Steps: []PlanStep{}, KeyS: or(r.Subject.KeyS, runsheet.KeyS), RestS: or(r.Subject.RestS, runsheet.RestS)}
 	for _, row := range out.Rows {
 		for _, c := range row.Cells {
 			if !slices.Contains(out.Levels, c.Level) {
@@ -155,7 +155,7 @@ func SheetOf(r *measure.Review, w Ways) Plan {
 		if !step.Counts {
 			p.Cure = s.suit(t, runsheet.KeyUp{Frequency: units.Hertz(step.FrequencyHz), Mode: step.Mode}).cure
 		} else {
-			w := float64(path.Unclaimed)
+			w := or(r.Subject.MostW, float64(path.Unclaimed))
 			if step.ClaimedW != nil {
 				w = *step.ClaimedW
 			}
@@ -168,6 +168,13 @@ func SheetOf(r *measure.Review, w Ways) Plan {
 	}
 	out.RigChanges, out.BenchS, out.TransmitS, out.BatteryMAh = made.RigChanges, made.BenchS, made.TransmitS, made.BatteryMAh
 	return out
+}
+
+func or(v *float64, otherwise float64) float64 {
+	if v == nil {
+		return otherwise
+	}
+	return *v
 }
 
 // stepKey names a step whatever its place.

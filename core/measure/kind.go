@@ -35,6 +35,7 @@ type About struct {
 	Draft     any
 	View      any
 	Ruling    any
+	Study     any // an empty value of what Student gives; nil where the kind has none
 }
 
 // Taking is what a person gave for a measurement, and the path as it is. File is nil
@@ -137,6 +138,12 @@ type Section struct {
 
 // Right tells whether a column is set to the right.
 func (s Section) Right(column int) bool { return slices.Contains(s.Numbers, column) }
+
+// Student is a room that says more of its kind than stands in boxes: along something else
+// than bands and levels. Its tables are the sections of an edition.
+type Student interface {
+	Studied() any
+}
 
 // ClaimReader is a kind that reads claims of its own. Is tells whether the line is meant
 // for it at all; said is what was read, in words.

@@ -37,6 +37,12 @@ type Subject struct {
 	SupplyV    *float64 `json:"supply_v,omitempty"`
 	SupplyMaxV *float64 `json:"supply_max_v,omitempty"`
 
+	// MostW is the most it may put out, where nothing is claimed, in W. KeyS is how long it
+	// may be keyed at a time, RestS how long it has to rest then, in s.
+	MostW *float64 `json:"most_w,omitempty"`
+	KeyS  *float64 `json:"key_s,omitempty"`
+	RestS *float64 `json:"rest_s,omitempty"`
+
 	// Variant is the market it was made for; Region that of the ITU whose amateur bands
 	// count, 0 for the second.
 	Variant string       `json:"variant,omitempty"`
@@ -160,4 +166,17 @@ type Edition struct {
 	PageSHA256 string
 	Document   []byte
 	Page       []byte
+}
+
+// Photo is a photograph of what it is about: a measurement by its id, or a claim by its
+// text. Content is left out of lists.
+type Photo struct {
+	ID        string
+	ReviewID  string
+	About     string
+	Name      string
+	MediaType string
+	TakenAt   time.Time
+	SHA256    string
+	Content   []byte
 }

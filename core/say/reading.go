@@ -64,9 +64,12 @@ func OutsideBand(f units.Hertz, band string, from, to units.Hertz) Said {
 	return That("outside-band", "%s lies outside %s, %s to %s: it is kept at its own frequency and not held against the claim", f, band, from, to).Do(intoClosedLoad)
 }
 
+// SWRIntoLoadCode says already that a connector may be loose.
+const SWRIntoLoadCode Code = "swr"
+
 // SWRIntoLoad is a standing wave where a dummy load should show none.
 func SWRIntoLoad(swr float64) Said {
-	return That("swr", "SWR %.2g into a dummy load", swr).Do("tighten the connectors and repeat")
+	return That(SWRIntoLoadCode, "SWR %.2g into a dummy load", swr).Do("tighten the connectors and repeat")
 }
 
 // SupplyLowCode decides more than what is read.

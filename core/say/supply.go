@@ -36,3 +36,8 @@ func SupplyRange(supply string, from, to, set float64) Said {
 func SupplySagged(volts, set float64) Said {
 	return That("supply-sagged", "%.4g V under load, and %.4g V are set: the supply or its leads sag", volts, set).Do("thicker leads or a stronger supply")
 }
+
+// BelowNominal is a supply well under the voltage a claim is made for, both in V.
+func BelowNominal(volts, nominal float64) Said {
+	return That("below-nominal", "%.4g V is more than a tenth under the nominal %.4g V: kept as power against supply, not held against the claim", volts, nominal)
+}

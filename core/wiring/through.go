@@ -75,6 +75,20 @@ func MeterOf(t *record.Through) (*path.Path, reading.Meter, error) {
 	return p, *meter, err
 }
 
+// InUse tells whether the path ends in an antenna: what is keyed into it is on the air.
+func InUse(t *record.Through) bool {
+	n := len(t.Kit)
+	return n > 0 && t.Kit[n-1].Spec.KindOf().InUse()
+}
+
+// Scales are those of the meter on the path, in W; none where it has one only.
+func Scales(t *record.Through) []float64 {
+	if at := meterAt(t); at >= 0 && len(t.Kit[at].Spec.ScalesW) > 0 {
+		return t.Kit[at].Spec.ScalesW
+	}
+	return []float64{}
+}
+
 // OnScale is the path with its meter on another of its scales, in W.
 func OnScale(t *record.Through, w float64) (*record.Through, error) {
 	at := meterAt(t)

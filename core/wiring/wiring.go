@@ -28,6 +28,9 @@ type Wiring struct {
 	MeasuredW float64
 	Mode      rulebook.Mode
 	Book      *rulebook.Book
+	MostW     *float64 // where nothing is claimed, what a person says is the most
+	KeyS      *float64 // how long the radio may be keyed, and must rest then
+	RestS     *float64
 	RadioMinV *float64
 	RadioMaxV *float64
 	Bench     []record.Item
@@ -128,9 +131,9 @@ func Wire(w Wiring) (Staircase, error) {
 	out.SeesSecond = passes && p.Reach().Contains(2*w.Carrier)
 	out.LidsDBm, out.Runs = p.Lids(w.Carrier), runs(parts, w.Carrier)
 	out.HeadroomDB, out.TightestDB, out.KeyAtMostS = at.HeadroomDB, at.TightestDB, at.KeyAtMostS
-	out.KeyS, out.RestS = runsheet.KeyS, runsheet.RestS
+	out.KeyS, out.RestS = or(w.KeyS, runsheet.KeyS), or(w.RestS, runsheet.RestS)
 	if at.KeyAtMostS != nil {
-		out.KeyS = min(runsheet.KeyS, *at.KeyAtMostS)
+		out.KeyS = min(out.KeyS, *at.KeyAtMostS)
 	}
 	limits := w.Book.For(rulebook.Carrier{Frequency: w.Carrier, MeanW: claimedW, PEPW: claimedW, Mode: w.Mode, State: rulebook.Operating})
 	for k, m := range all.Frequencies {
@@ -158,7 +161,7 @@ func (w *Wiring) doubts(out *Staircase) []path.Finding {
 	doubt := func(i int, s say.Said) {
 		found = append(found, path.Finding{Severity: say.Caution, Element: &i, Said: s})
 	}
-	if !slices.ContainsFunc(w.Levels, func(l dc.Level) bool { return l.W > 0 }) {
+	if !slices.ContainsFunc(w.Levels, func(l dc.Level) bool { return l.W > 0 }) && w.MostW == nil {
 		found = append(found, path.Finding{Severity: say.Caution, Said: say.AssumedPower(path.Unclaimed)})
 	}
 	seen := map[string]bool{}
@@ -203,6 +206,10 @@ func (w *Wiring) stress(out *Staircase) (claimedW float64, s path.Stress) {
 		peak = max(peak, float64(path.HighestKeyed(units.Watts(w.peakOf(l)), 0)))
 	}
 	why := "the claimed maximum plus 1 dB"
+	if claimedW == 0 && w.MostW != nil {
+		claimedW, why = *w.MostW, fmt.Sprintf("nothing is claimed: the most it may put out, %s as typed, plus 1 dB", units.Watts(*w.MostW))
+		peak = float64(path.HighestKeyed(units.Watts(w.peakOf(dc.Level{W: claimedW})), 0))
+	}
 	if claimedW == 0 {
 		claimedW, why = float64(path.Unclaimed), "since nothing is claimed 10 W are assumed, plus 1 dB"
 		peak = float64(path.HighestKeyed(units.Watts(w.peakOf(dc.Level{W: float64(path.Unclaimed)})), 0))
@@ -360,6 +367,13 @@ func PadAdvice(w Wiring, most int) ([]advise.Choice, []advise.Candidate, error) 
 
 func isPad(bench []record.Item, id string) bool {
 	return slices.ContainsFunc(bench, func(k record.Item) bool { return k.ID == id && k.Spec.KindOf().Ladder() })
+}
+
+func or(v *float64, otherwise float64) float64 {
+	if v == nil {
+		return otherwise
+	}
+	return *v
 }
 
 func ptr[T any](v T) *T { return &v }

@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { ref } from 'vue'
+import { useRoute } from 'vue-router'
 
 const places = [
   { to: '/reviews', name: 'Reviews', icon: 'M5 4h11l3 3v13H5zM8 10h8M8 14h8M8 18h5' },
   { to: '/bench', name: 'Bench', icon: 'M3 9h18M5 9v10M19 9v10M7 5h4v4H7zM15 6v3' },
   { to: '/rule-books', name: 'Rule books', icon: 'M6 4h13v16H6a2 2 0 0 1-2-2V6a2 2 0 0 1 2-2zM8 4v16M12 9h4' },
 ]
+const route = useRoute()
 const dim = ref(document.documentElement.classList.contains('dark'))
 
 function toggleRoom() {
@@ -16,7 +18,8 @@ function toggleRoom() {
 </script>
 
 <template>
-  <div class="shell">
+  <RouterView v-if="route.meta.bare" />
+  <div v-else class="shell">
     <nav class="rail" aria-label="Places">
       <RouterLink to="/" class="mark" aria-label="Tall Oak"><img src="/mark.svg" width="34" height="34" alt="" /></RouterLink>
       <RouterLink v-for="p in places" :key="p.to" :to="p.to" class="place">

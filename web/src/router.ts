@@ -6,6 +6,7 @@ export const router = createRouter({
   routes: [
     { path: '/', redirect: '/reviews' },
     { path: '/reviews', component: () => import('./reviews/ReviewList.vue') },
+    { path: '/reviews/:id/figures', component: () => import('./measure/LargeFigures.vue'), meta: { bare: true } },
     {
       path: '/reviews/:id',
       component: () => import('./reviews/ReviewBook.vue'),

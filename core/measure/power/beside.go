@@ -30,6 +30,10 @@ type Beside struct {
 	DepthPct   *float64 `json:"am_depth_percent,omitempty"`
 	Speech     string   `json:"speech,omitempty"`
 	Efficiency *float64 `json:"efficiency_percent,omitempty"`
+
+	// OffSupply: read well below the radio's nominal voltage. It is kept as power against
+	// supply, never held against the claim, which is made of the nominal.
+	OffSupply bool `json:"off_supply,omitempty"`
 }
 
 // speechDB is how little speech may change the power of an FM carrier, in dB, where the
@@ -39,7 +43,8 @@ const speechDB = 0.2
 // besides works out what stands beside the power read.
 func (r *Reading) besides(in line) {
 	b := &r.Beside
-	*b = Beside{Refused: in.Refused, Check: in.Check, ScaleW: in.ScaleW, DisplayW: in.DisplayW, Settings: in.Settings, TargetW: in.TargetW, AtMost: in.AtMost, Trusted: in.Trusted}
+	off := b.OffSupply
+	*b = Beside{OffSupply: off, Refused: in.Refused, Check: in.Check, ScaleW: in.ScaleW, DisplayW: in.DisplayW, Settings: in.Settings, TargetW: in.TargetW, AtMost: in.AtMost, Trusted: in.Trusted}
 	w, low, high, ok := r.figure()
 	if !ok {
 		return

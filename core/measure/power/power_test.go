@@ -145,7 +145,7 @@ func TestDoubts(t *testing.T) {
 		t     *record.Through
 	}{
 		{"drifts", []string{"5 4.9 4.8"}, a}, {"", []string{"5 4.8 4.9"}, a}, {"", []string{"5 4.95 4.9"}, a}, {"", []string{"5 4.8"}, a},
-		{"swr-jumped", []string{"5 swr 1.05", "5 swr 1.4"}, a}, {"", []string{"5 swr 1.05", "5 swr 1.2"}, a},
+		{"swr-jumped", []string{"5 swr 1.02", "5 swr 1.29"}, a}, {"", []string{"5 swr 1.05", "5 swr 1.2"}, a},
 		{"supply-sagged", []string{"5 13v"}, &supplied}, {"", []string{"5 13.5v"}, &supplied}, {"over-voltage", []string{"5 15.2v"}, a},
 		{"impossible-efficiency", []string{"15 13.8v 1a"}, a}, {"", []string{"5 13.8v 1a"}, a},
 		{"speech-changes", []string{"5 pk 5.5"}, a}, {"", []string{"5 pk 5.1"}, a},
@@ -254,5 +254,31 @@ func TestStudy(t *testing.T) {
 	}
 	if titles != "Power against frequency; Power against supply; Power over time; Current and efficiency; Noted beside power; " {
 		t.Error(titles)
+	}
+}
+
+// TestAClaimIsOfTheNominalSupply: what is read more than a tenth below it is power against
+// supply; it neither fails a claim nor makes the key-up a pair of one at another voltage.
+func TestAClaimIsOfTheNominalSupply(t *testing.T) {
+	a, b := through("a", 0), through("b", 0)
+	s := begin("2m 25")
+	s.review.Subject.SupplyV = v(13.8)
+	k := record.Keyed{Band: "2m", Level: "High", Mode: "FM"}
+	s.read("High", 146, power.Draft{Text: "17 12.2v"}, a)
+	if p := s.open(t).PowerOf(k); p.Verdict != decision.NotCovered || !strings.Contains(p.Why, "nominal") || p.Reading != nil {
+		t.Errorf("%+v", p)
+	}
+	s.read("High", 146, power.Draft{Text: "25 13.7v"}, a).read("High", 146, power.Draft{Text: "25 13.7v"}, b)
+	d := s.open(t)
+	if p := d.PowerOf(k); p.Reading == nil || p.Reading.Text != "25 13.7v" || d.At(k, 146e6).Text == "17 12.2v" {
+		t.Errorf("%+v", p)
+	}
+	study := d.Study()
+	if len(study.Pairs) != 1 || study.Pairs[0].Each[0].AW != study.Pairs[0].Each[0].BW || len(study.Supply) != 1 {
+		t.Errorf("%+v", study)
+	}
+	s.review.Subject.SupplyV = nil // nobody said what is nominal
+	if p := s.open(t).PowerOf(k); p.Reading.Text != "17 12.2v" {
+		t.Errorf("%+v", p)
 	}
 }

@@ -15,6 +15,7 @@ import (
 	"talloak/core/rulebook"
 	"talloak/core/say"
 	"talloak/core/units"
+	"talloak/core/wiring"
 )
 
 // Reading is a typed key-up line worked out. Result is of the carrier or mean power,
@@ -107,7 +108,7 @@ func (d *Room) work(k record.Keyed, l line, through *record.Through, id string) 
 		out.drop(l.noPower())
 		return out, nil
 	}
-	if k := through.Kit; len(k) > 0 && k[len(k)-1].Spec.KindOf().InUse() {
+	if wiring.InUse(through) {
 		out.InUse = true
 		out.drop("in use, through an antenna: kept, and not held against the claim")
 	}
@@ -179,7 +180,8 @@ func values(e units.Entry) ([]units.Quantity, units.Unit, error) {
 // band.
 func jumped(r *Reading, before []Reading) []say.Said {
 	now := swrOf(r.Entry)
-	if now == nil || r.Through == nil {
+	already := slices.ContainsFunc(r.Doubts, func(s say.Said) bool { return s.Code == say.SWRIntoLoadCode })
+	if now == nil || r.Through == nil || already {
 		return nil
 	}
 	for i := len(before) - 1; i >= 0; i-- {
@@ -218,6 +220,10 @@ func (d *Room) doubtSetup(r *Reading) {
 	r.Doubts = append(r.Doubts, diagnose.Supply(r.Entry.SupplyV, set, s.SupplyMaxV)...)
 	if r.Mode == rulebook.AM && r.Result != nil && r.Peak != nil && r.Peak.Counts {
 		setup.CarrierW, setup.PeakW = r.Result.AtConnectorW, r.Peak.AtConnectorW
+	}
+	if low := diagnose.BelowNominal(r.Entry.SupplyV, s.SupplyV); len(low) > 0 {
+		r.OffSupply = true
+		r.Doubts = append(r.Doubts, low...)
 	}
 	doubts, void := diagnose.Check(setup)
 	r.Doubts = append(r.Doubts, doubts...)
@@ -261,7 +267,7 @@ func (d *Room) compare(r *Reading) {
 		return
 	}
 	r.MeasuredW, r.LowW, r.HighW = read.AtConnectorW, read.LowW, read.HighW
-	if cell.Claimed == 0 || r.Outside {
+	if cell.Claimed == 0 || r.Outside || r.OffSupply {
 		return
 	}
 	result, err := claims.Compare(d.claimOf(cell, r))

@@ -39,7 +39,7 @@ type Ruling struct {
 func (Kind) About() measure.About {
 	return measure.About{
 		Name: Name, Title: "Power", Key: "3", Purpose: wiring.ForPower, Transmits: true, Explains: true, PerLevel: true, Always: true,
-		Draft: Draft{}, View: Reading{}, Ruling: Ruling{},
+		Draft: Draft{}, View: Reading{}, Ruling: Ruling{}, Study: Study{},
 	}
 }
 

@@ -33,7 +33,7 @@ func (d *Room) powerOf(k record.Keyed, b *box) Ruling {
 	var counting []*Reading
 	var held []claims.Held
 	var last *Reading
-	outside, void, refused := 0, 0, 0
+	outside, void, refused, low := 0, 0, 0, 0
 	for i := range d.readings {
 		r := &d.readings[i]
 		if !r.SameBox(k) {
@@ -54,11 +54,13 @@ func (d *Room) powerOf(k record.Keyed, b *box) Ruling {
 			out.Why = fmt.Sprintf("the reading %q: %s", r.Text, r.WhyNot)
 		case r.Outside && r.Counts:
 			outside++
+		case r.OffSupply && r.Counts:
+			low++
 		case r.Counts && r.MeasuredW != nil:
 			counting = append(counting, r)
 			held = append(held, r.held())
 		}
-		if r.Counts && !r.Outside && !slices.ContainsFunc(out.Frequencies, func(f float64) bool { return near(f, r.FrequencyHz) }) {
+		if r.Counts && !r.Outside && !r.OffSupply && !slices.ContainsFunc(out.Frequencies, func(f float64) bool { return near(f, r.FrequencyHz) }) {
 			out.Frequencies = append(out.Frequencies, r.FrequencyHz)
 		}
 	}
@@ -75,6 +77,8 @@ func (d *Room) powerOf(k record.Keyed, b *box) Ruling {
 		out.Verdict = decision.Void
 	case s.Stands < 0 && outside > 0:
 		out.Verdict, out.Why = decision.NotCovered, "read outside the band claimed only"
+	case s.Stands < 0 && low > 0:
+		out.Verdict, out.Why = decision.NotCovered, "read well below its nominal supply only"
 	case s.Stands < 0 && !last.Counts:
 		out.Verdict, out.Why = decision.Void, fmt.Sprintf("none of %d readings counts: %s", out.Of, last.WhyNot)
 	case s.Stands < 0:
@@ -112,7 +116,7 @@ func (d *Room) At(k record.Keyed, hz float64) *Reading {
 	var at *Reading
 	for i := range d.readings {
 		r := &d.readings[i]
-		if r.Counts && r.Result != nil && r.SameBox(k) && near(r.FrequencyHz, hz) && (at == nil || *r.Result.AtConnectorW < *at.Result.AtConnectorW) {
+		if r.Counts && r.Result != nil && r.SameBox(k) && near(r.FrequencyHz, hz) && !r.OffSupply && (at == nil || *r.Result.AtConnectorW < *at.Result.AtConnectorW) {
 			at = r
 		}
 	}
@@ -155,7 +159,7 @@ func (d *Room) doubtLevels() {
 
 // LevelDoubts holds a reading against those of the other levels of its band.
 func (d *Room) LevelDoubts(r *Reading) []say.Said {
-	if r.MeasuredW == nil || r.Outside {
+	if r.MeasuredW == nil || r.Outside || r.OffSupply {
 		return nil
 	}
 	var above, below []diagnose.LevelReading

@@ -81,10 +81,15 @@ type KeptCheck struct {
 	Detail string `json:"detail"`
 }
 
+// Studied implements measure.Student.
+func (d *Room) Studied() any { return d.Study() }
+
 // Study works out all of it.
 func (d *Room) Study() Study {
 	return Study{
-		Frequency: d.curves(func(r *Reading) (key string, x float64, ok bool) { return "", r.FrequencyHz, true }, apart(func(a, b float64) bool { return near(a, b) }, 3)),
+		Frequency: d.curves(func(r *Reading) (key string, x float64, ok bool) {
+			return "", r.FrequencyHz, !r.OffSupply && !r.onlyLow() && !d.pushed(r)
+		}, apart(func(a, b float64) bool { return near(a, b) }, 3)),
 		Supply: d.curves(func(r *Reading) (string, float64, bool) {
 			if r.Entry.SupplyV == nil {
 				return "", 0, false
@@ -143,8 +148,8 @@ func overTime(points []Point) bool {
 // all. Readings that a key tells apart lie on curves of their own.
 func (d *Room) curves(at func(*Reading) (key string, x float64, ok bool), keep func([]Point) bool) []Curve {
 	type name struct {
-		box record.Keyed
-		key string
+		box       record.Keyed
+		key, path string
 	}
 	found := map[name]*Curve{}
 	order := []name{}
@@ -159,11 +164,14 @@ func (d *Room) curves(at func(*Reading) (key string, x float64, ok bool), keep f
 		if !has {
 			continue
 		}
-		n := name{r.Box(), key}
+		n := name{r.Box(), key, r.Through.PathID}
 		if found[n] == nil {
 			title := d.boxName(r.Keyed)
 			if key != "" {
 				title += ", " + key
+			}
+			if slices.ContainsFunc(order, func(o name) bool { return o.box == n.box && o.key == n.key }) {
+				title += ", " + r.Through.Name
 			}
 			found[n] = &Curve{Name: title, Band: r.Band, Level: r.Level}
 			order = append(order, n)
@@ -183,6 +191,13 @@ func (d *Room) curves(at func(*Reading) (key string, x float64, ok bool), keep f
 		}
 	}
 	return out
+}
+
+// pushed tells that the supply was set away from the radio's nominal voltage, upward: what
+// it refuses there says nothing of the frequency.
+func (d *Room) pushed(r *Reading) bool {
+	v, nominal := r.Entry.SupplyV, d.review.Subject.SupplyV
+	return r.Refused && v != nil && nominal != nil && *v > *nominal+sameV
 }
 
 // onlyLow tells that nothing but a supply below the radio's own minimum keeps a reading from
@@ -219,7 +234,7 @@ func (d *Room) pairs() []Paired {
 				continue
 			}
 			at := slices.IndexFunc(first, func(o *Reading) bool {
-				return o.Through.PathID == r.Through.PathID && near(o.FrequencyHz, r.FrequencyHz)
+				return o.Through.PathID == r.Through.PathID && sameKeyUp(o, r)
 			})
 			if at >= 0 {
 				first[at] = r
@@ -229,7 +244,7 @@ func (d *Room) pairs() []Paired {
 		}
 		for i, a := range first {
 			for _, b := range first[i+1:] {
-				if a.Through.PathID == b.Through.PathID || !near(a.FrequencyHz, b.FrequencyHz) {
+				if a.Through.PathID == b.Through.PathID || !sameKeyUp(a, b) {
 					continue
 				}
 				one, other := nearer(a, b)
@@ -260,6 +275,14 @@ func (d *Room) pairs() []Paired {
 		out = append(out, *p)
 	}
 	return out
+}
+
+// sameKeyUp tells whether two readings are of one frequency and one supply.
+func sameKeyUp(a, b *Reading) bool {
+	if a.Entry.SupplyV != nil && b.Entry.SupplyV != nil && math.Abs(*a.Entry.SupplyV-*b.Entry.SupplyV) > sameV {
+		return false
+	}
+	return near(a.FrequencyHz, b.FrequencyHz)
 }
 
 // wider is the wider side of an interval, in dB.
@@ -328,6 +351,7 @@ func (d *Room) findings() []say.Said {
 // kept lists what was kept that is no power for a box.
 func (d *Room) kept() []KeptCheck {
 	out := []KeptCheck{}
+	settings := ""
 	for i := range d.readings {
 		r := &d.readings[i]
 		if !d.review.Stands(r.ID) {
@@ -373,7 +397,8 @@ func (d *Room) kept() []KeptCheck {
 		if r.Speech != "" && r.Peak != nil {
 			add("speech", "%s", r.Speech)
 		}
-		if r.Settings != "" {
+		if r.Settings != "" && r.Settings != settings {
+			settings = r.Settings
 			add("settings", "%s", r.Settings)
 		}
 	}

@@ -65,12 +65,13 @@ export function useChosen(kind: string, cells: () => Cell[]) {
   return { at, cell: computed<Cell | undefined>(() => cells()[at.value]) }
 }
 
-/** The path chosen for a kind, remembered; the first of those there are where none was. */
-export function usePath(kind: string, paths: () => { id: string }[]) {
+/** The path chosen for a kind, remembered; where none was the last one taken, else the first. */
+export function usePath(kind: string, paths: () => { id: string }[], last?: () => string | undefined) {
   const book = useReview()
   const chosen = remember(`path ${kind} ${book.id}`, '')
   const id = ref('')
-  watch([chosen, paths], ([c, all]) => (id.value = all.some((p) => p.id === c) ? c : (all[0]?.id ?? '')), { immediate: true })
+  const usual = () => last?.() ?? ''
+  watch([chosen, paths, usual], ([c, all, u]) => (id.value = [c, u].find((want) => all.some((p) => p.id === want)) ?? all[0]?.id ?? ''), { immediate: true })
   return computed({ get: () => id.value, set: (v: string) => { chosen.value = v; id.value = v } })
 }
 

@@ -29,7 +29,7 @@ const trouble = computed(() => refused.value || asked.trouble.value)
 async function draw(c: Schemas['PadChoice']) {
   const name = `${c.names.length ? c.names.join(' and ') : 'nothing'} into ${bench.byId.get(analyzer.value)?.name}`
   try {
-    const p = await bench.writePath({ id: newKey(), version: 0, name, socket: 'antenna', parts: c.parts, supply: null as never, applied_offset_db: 0, purpose: 'emissions', serves: [], retired_at: null as never })
+    const p = await bench.writePath({ id: newKey(), version: 0, name, socket: 'antenna', parts: c.parts, supply: null as never, applied_offset_db: 0, purpose: 'emissions', serves: [], in_use: false, scales: [], retired_at: null as never })
     void router.push(`/bench/paths/${p.id}`)
   } catch (e) {
     refused.value = wordsOf(e)

@@ -67,7 +67,7 @@ const set = (at: number, to: string) => change((d) => (d.parts[at]!.setting = to
 const take = (c: Cure) => change((d) => (d.parts = cured(d.parts, c)))
 
 async function begin(from?: typeof kept.value) {
-  const made = from ?? { name: 'a new path', socket: '', parts: [], supply: null as never, applied_offset_db: 0, purpose: 'power', serves: [], retired_at: null as never, id: '', version: 0 }
+  const made = from ?? { name: 'a new path', socket: '', parts: [], supply: null as never, applied_offset_db: 0, purpose: 'power', serves: [], in_use: false, scales: [], retired_at: null as never, id: '', version: 0 }
   try {
     const p = await bench.writePath({ ...made, id: newKey(), version: 0 }, { name: from ? `${from.name}, copy` : made.name })
     void router.push(`/bench/paths/${p.id}`)

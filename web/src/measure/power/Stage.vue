@@ -5,22 +5,30 @@ import { useBench } from '../../bench/bench'
 import PathStaircase from '../../bench/paths/PathStaircase.vue'
 import { claimed, db, megahertz, percent, watts, words } from '../../shared/figures'
 import { remember } from '../../shared/remember'
-import { api, ask, outbox, send, useAsked, type Cell, type Keyed, type Reading } from '../../shared/server'
+import { api, ask, outbox, send, useAsked, wordsOf, type Cell, type Keyed, type Reading } from '../../shared/server'
 import { type Standing } from '../../shared/StandingWords.vue'
+import { useBroadcastChannel } from '@vueuse/core'
 import BoxPicker from '../../reviews/BoxPicker.vue'
 import Preflight from '../../reviews/Preflight.vue'
 import { typedMegahertz, useChosen, usePath, useReview, useStaircase } from '../../reviews/review'
 import { useSteps } from '../../reviews/sheet/steps'
+import AdjustStrip from './AdjustStrip.vue'
+import BudgetLines from './BudgetLines.vue'
+import { readCommand, type Draft, type Line } from './command'
 import KeyTimer from './KeyTimer.vue'
+import PhotoStrip from './PhotoStrip.vue'
 import PowerGauge from './PowerGauge.vue'
 import ReadingLog from './ReadingLog.vue'
+import StudyView from './StudyView.vue'
 
 const book = useReview()
 const review = computed(() => book.review!)
 const bench = useBench()
 const { at, cell } = useChosen('power', () => book.cells)
 const paths = computed(() => bench.paths.filter((p) => p.serves.includes('power')))
-const pathId = usePath('power', () => paths.value)
+const taken = useAsked('power measured', () => [book.id], (id: string) => ask(api.GET('/api/v1/reviews/{id}/measure/power', { params: { path: { id } } })))
+const readings = computed(() => taken.answer.value ?? [])
+const pathId = usePath('power', () => paths.value, () => readings.value.at(-1)?.through.path_id)
 const text = remember(`line ${book.id}`, '')
 const blocked = ref('') // why Enter logged nothing; a preview does not clear it
 const striking = ref<Reading | null>(null) // the very reading that was shown when the key was pressed
@@ -31,18 +39,45 @@ const why = ref<HTMLInputElement>()
 const dial = ref<HTMLInputElement>()
 const dialled = computed(() => (cell.value ? (book.frequencyOf(cell.value) / 1e6).toFixed(3) : ''))
 
-const taken = useAsked('power measured', () => [book.id], (id: string) => ask(api.GET('/api/v1/reviews/{id}/measure/power', { params: { path: { id } } })))
-const readings = computed(() => taken.answer.value ?? [])
 const stairs = useStaircase(() => cell.value, () => pathId.value)
 const safe = computed(() => stairs.answer.value?.safe ?? null) // null while nobody knows
 const ready = computed(() => book.isChecked(stairs.answer.value?.wiring))
 
+// What stands beside the line: it goes with every reading until it is changed.
+const path = computed(() => paths.value.find((p) => p.id === pathId.value))
+const scale = remember<Record<string, number>>(`scales ${book.id}`, {})
+const scaleW = computed(() => (path.value?.scales.includes(scale.value[pathId.value] ?? 0) ? scale.value[pathId.value] : undefined))
+const settings = remember(`settings ${book.id}`, '')
+const target = ref<{ w: number; atMost: boolean } | null>(null)
+const displayW = ref<number | null>(null) // of the next reading alone
+const trusted = ref<{ name: string; w: number } | null>(null)
+const asked = ref(false) // listened, asked and identified, with an antenna on
+watch([pathId, at], () => (asked.value = false))
+const budget = ref(false)
+const study = ref(false)
+
+const typed = computed(() => readCommand(text.value))
+/** What is sent of a line, for those that are sent. */
+function draftOf(l: Line): Draft | null {
+  const beside = { scale_w: scaleW.value, settings: settings.value || undefined }
+  switch (l.kind) {
+    case 'entry':
+      return { text: l.text, ...beside, display_w: displayW.value ?? undefined, target_w: target.value?.w, at_most: target.value?.atMost || undefined, trusted: trusted.value ?? undefined }
+    case 'refused':
+      return { text: l.text, refused: true, ...beside }
+    case 'check':
+      return { text: l.text, check: l.check, ...beside }
+  }
+  return null
+}
+const draft = computed(() => draftOf(typed.value))
+
 // What is typed, worked out: of this line, in this box, through this path, and of no other.
-type About = [id: string, keyed: Keyed, path: string, text: string]
+type About = [id: string, keyed: Keyed, path: string, draft: Draft]
 const preview = useAsked<About, Reading>(
   'preview',
-  () => (cell.value && pathId.value && text.value.trim() && !striking.value ? ([book.id, book.keyed(cell.value), pathId.value, text.value] as const) : null),
-  (id, keyed, path_id, typed) => ask(api.POST('/api/v1/reviews/{id}/measure/power/preview', { params: { path: { id } }, body: { ...keyed, path_id, draft: { text: typed } } })),
+  () => (cell.value && pathId.value && text.value.trim() && draft.value && !striking.value ? ([book.id, book.keyed(cell.value), pathId.value, draft.value] as const) : null),
+  (id, keyed, path_id, draft) => ask(api.POST('/api/v1/reviews/{id}/measure/power/preview', { params: { path: { id } }, body: { ...keyed, path_id, draft } })),
   (was, now) => JSON.stringify(was.slice(0, 3)) === JSON.stringify(now.slice(0, 3)),
 )
 const live = computed(() => preview.answer.value)
@@ -73,13 +108,60 @@ function confirm() {
   toLine()
 }
 
+/** Lines that are not logged: they set something, and the line is free again. */
+async function obey(l: Line): Promise<boolean> {
+  const was = text.value
+  switch (l.kind) {
+    case 'unclear':
+      blocked.value = l.why
+      return true
+    case 'step':
+      if (!cell.value) return true
+      try {
+        const k = await ask(api.POST('/api/v1/reviews/{id}/unplanned', { params: { path: { id: book.id } }, body: { text: l.text, now: book.keyed(cell.value) } }))
+        const i = book.cells.findIndex((c) => isOf(k as Keyed, c))
+        if (i < 0) return true
+        steps.leave()
+        at.value = i
+        book.measureAt(book.cells[i]!, k.frequency_hz)
+      } catch (e) {
+        blocked.value = wordsOf(e)
+        return true
+      }
+      break
+    case 'target': {
+      const w = l.w ?? cell.value?.claimed_w ?? 0
+      target.value = l.off || !(w > 0) ? null : { w, atMost: l.atMost }
+      break
+    }
+    case 'display':
+      displayW.value = l.w
+      break
+    case 'settings':
+      settings.value = l.text
+      break
+    case 'trusted':
+      trusted.value = { name: l.name, w: l.w }
+      break
+    default:
+      return false
+  }
+  if (text.value === was) text.value = ''
+  toLine()
+  return true
+}
+
 async function log() {
   const typed = text.value
   const c = cell.value
   if (!c || typed.trim() === '') return
+  const said = readCommand(typed)
+  if (await obey(said)) return
+  const sent = draftOf(said)!
   const wiring = stairs.answer.value?.wiring
   if (safe.value === null) blocked.value = stairs.trouble.value || 'The path is still being looked at. What you typed stays.'
   else if (!safe.value) blocked.value = 'This path is in danger: change it before keying. What you typed stays.'
+  else if (path.value?.in_use && target.value && !asked.value) blocked.value = 'An antenna is on: listen, ask and identify first; what you typed stays.'
   else if (!ready.value) blocked.value = 'Go through “before keying” first; what you typed stays.'
   else if (waiting.value.some((f) => f.label === labelOf(c, typed))) blocked.value = 'This very line is on its way already.'
   else blocked.value = ''
@@ -87,7 +169,7 @@ async function log() {
   const keyed = book.keyed(c)
   const got = await send<Reading>({
     what: 'power', review: book.id, label: labelOf(c, typed), path: `/api/v1/reviews/${book.id}/measure/power`,
-    json: (id) => ({ id, ...keyed, path_id: pathId.value, wiring, draft: { text: typed } }),
+    json: (id) => ({ id, ...keyed, path_id: pathId.value, wiring, draft: sent }),
   })
   if (!got.ok) {
     blocked.value = got.refusal.message
@@ -97,6 +179,7 @@ async function log() {
   }
   // Only what was logged leaves the line: what was typed since stays.
   if (text.value === typed) text.value = ''
+  displayW.value = trusted.value = null
   toLine()
 }
 const labelOf = (c: Cell, typed: string) => `${c.name} ${typed}`
@@ -156,6 +239,13 @@ function command(e: KeyboardEvent) {
       const i = paths.value.findIndex((p) => p.id === pathId.value)
       pathId.value = paths.value[(i + 1) % paths.value.length]?.id ?? ''
     },
+    s: () => {
+      const all = path.value?.scales ?? []
+      if (all.length === 0) blocked.value = 'This meter has one scale.'
+      else scale.value = { ...scale.value, [pathId.value]: all[(all.indexOf(scaleW.value ?? all.at(-1)!) + 1) % all.length]! }
+    },
+    b: () => (budget.value = !budget.value),
+    v: () => (study.value = true),
     f: () => dial.value?.select(),
     c: confirm,
     x: () => (striking.value = last.value),
@@ -169,7 +259,22 @@ function command(e: KeyboardEvent) {
   act()
 }
 
+const told = computed(() => {
+  const t = typed.value
+  switch (t.kind) {
+    case 'refused': return 'the radio refused to transmit here; Enter keeps it'
+    case 'check': return `a check with the end ${t.check === 'short' ? 'shorted' : 'open'}; Enter keeps it`
+    case 'step': return 'an unplanned step: frequency in MHz, and the level; Enter dials it'
+    case 'target': return t.off ? 'Enter leaves the target' : `Enter sets the power to adjust to${t.w ? `: ${t.atMost ? 'at most ' : ''}${t.w} W` : ', the claim'}`
+    case 'display': return `the radio’s own display says ${t.w} W; Enter keeps it with the next reading`
+    case 'settings': return 'settings of the radio; Enter keeps them with every reading'
+    case 'trusted': return `${t.name}, known to give ${t.w} W, is keyed next; Enter`
+    case 'unclear': return t.why
+  }
+  return ''
+})
 const echo = computed(() => {
+  if (told.value) return told.value
   const e = live.value?.entry
   if (!e) return ''
   const parts = e.readings.length ? [e.readings.map((r) => `${r.value}`).join(', ') + ` ${live.value!.unit}`] : []
@@ -184,6 +289,18 @@ const echo = computed(() => {
   return parts.join('  ·  ')
 })
 
+// Another window shows the figures large, for a camera.
+const { post, data: wanted } = useBroadcastChannel<string, unknown>({ name: 'talloak figures' })
+watch([shown, cell, dialled, wanted], () => {
+  wanted.value = ''
+  const c = cell.value
+  if (!c) return
+  const r = figured.value
+  post({ review: book.id, box: c.name, mhz: dialled.value, claimed: claimed(c), power: figure.value.join(' '), live: Boolean(live.value), range: r?.low_w != null ? `${watts(r.low_w)} to ${watts(r.high_w)}, k = 2` : '', percent: shown.value?.against_claim?.delta_db != null ? `${percent(shown.value.against_claim.percent)} of the claim` : '' })
+}, { immediate: true })
+const ghostsAsked = useAsked('ghosts', () => [book.id], (id: string) => ask(api.GET('/api/v1/reviews/{id}/ghosts', { params: { path: { id } } })))
+const ghost = computed(() => ghostsAsked.answer.value?.find((g) => g.box === cell.value?.name) ?? null)
+
 const doubts = computed(() => (shown.value?.doubts ?? []).slice(0, 2))
 const more = computed(() => (shown.value?.doubts ?? []).length - doubts.value.length)
 // Said as long as it is so, whatever else is.
@@ -194,6 +311,7 @@ const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
   <p v-if="book.cells.length === 0" class="soft">
     Nothing to key yet: <RouterLink :to="`/reviews/${review.id}/radio`">type a claim</RouterLink> such as <span class="mono">2m 5/1</span> and its levels appear here.
   </p>
+  <StudyView v-else-if="study" @back="study = false; toLine()" />
   <div v-else-if="cell" class="stage">
     <section class="keyup">
       <BoxPicker v-model="at" :cells="book.cells" :done="isDone"><span class="soft"><kbd>↑</kbd> <kbd>↓</kbd> <template v-if="step" ><b data-step>step {{ step.n }}</b> of {{ steps.going.value.length }} <button type="button" class="link" @click="steps.leave()">leave the sheet</button></template></span></BoxPicker>
@@ -215,12 +333,19 @@ const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
             <span class="soft">{{ isPeak ? 'peak, ' : '' }}at the connector, k = 2</span>
           </template>
           <span v-if="shown?.against_claim?.delta_db != null">{{ percent(shown.against_claim.percent) }} of the claim, {{ db(shown.against_claim.delta_db) }}</span>
+          <span v-if="shown?.am_depth_percent != null">modulated to {{ shown.am_depth_percent.toFixed(0) }} %</span>
+          <span v-if="shown?.efficiency_percent != null" class="soft">{{ shown.efficiency_percent.toFixed(0) }} % efficient</span>
+          <span v-if="shown?.display_db != null" class="soft">its display: {{ db(shown.display_db) }}</span>
+          <span v-if="shown?.meter_db != null">{{ shown.trusted?.name }}: the meter shows {{ db(shown.meter_db) }}</span>
           <span v-if="shown && !live" class="soft">last logged</span>
         </div>
       </div>
-      <PowerGauge v-if="cell.claimed_w > 0" :cell="cell" :reading="shown" :rules="review.rules" />
+      <PowerGauge v-if="cell.claimed_w > 0" :cell="cell" :reading="shown" :rules="review.rules" :ghost="ghost" />
+      <AdjustStrip v-if="target" :target="target.w" :at-most="target.atMost" :reading="live" :in-use="path?.in_use ?? false" :asked="asked" @asked="asked = true; toLine()" @off="target = null; toLine()" />
+      <BudgetLines v-if="budget && figured" :result="figured" />
       <p v-if="shown && !shown.counts" class="doubt void"><b>Does not count:</b> {{ shown.why_not }}</p>
       <p v-for="d in doubts" v-else :key="d.code" class="doubt">{{ words(d.detail) }}<template v-if="d.advice">: {{ d.advice }}</template> <kbd>x</kbd> strikes it</p>
+      <p v-if="shown?.speech" class="soft others">{{ shown.speech }}</p>
       <p v-if="more > 0" class="soft others">{{ more }} more {{ more === 1 ? 'doubt' : 'doubts' }}: {{ (shown?.doubts ?? []).slice(2).map((d) => words(d.detail)).join('; ') }}</p>
       <form v-if="striking" class="entry" @submit.prevent="strike">
         <input ref="why" v-model="reason" aria-label="Reason for striking" :placeholder="`strike “${striking.text}”: why?`" @keydown.esc.prevent="leaveStrike" />
@@ -232,7 +357,12 @@ const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
       </form>
       <p class="echo" :class="{ danger: blocked || trouble }" aria-live="polite">{{ blocked || trouble || echo }}</p>
       <KeyTimer ref="timer" :key-s="stairs.answer.value?.key_s ?? 0" :rest-s="stairs.answer.value?.rest_s ?? 0" />
-      <p class="keys soft"><kbd>c</kbd> checked <kbd>Space</kbd> timer <kbd>f</kbd> frequency <kbd>m</kbd> other meter <kbd>x</kbd> strike the last <kbd>=</kbd> same again <kbd>?</kbd> then a remark</p>
+      <p v-if="settings || displayW || trusted" class="soft others">
+        <template v-if="settings">set on the radio: {{ settings }} <button type="button" class="link" @click="settings = ''">no more</button></template>
+        <template v-if="displayW"> its display says {{ displayW }} W</template>
+        <template v-if="trusted"> next: {{ trusted.name }}, known to give {{ trusted.w }} W <button type="button" class="link" @click="trusted = null">no</button></template>
+      </p>
+      <p class="keys soft"><kbd>c</kbd> checked <kbd>Space</kbd> timer <kbd>m</kbd> meter <kbd>s</kbd> scale{{ scaleW ? ` (${scaleW} W)` : '' }} <kbd>f</kbd> frequency <kbd>x</kbd> strike the last <kbd>=</kbd> same again <kbd>b</kbd> budget <kbd>v</kbd> curves <br /><kbd>n</kbd> 144.1 h <kbd>r</kbd> refused <kbd>j</kbd> 5 adjust, &lt;5 class <kbd>d</kbd> 5 its display <kbd>g</kbd> its settings <kbd>t</kbd> a trusted radio <kbd>k</kbd> short, open <kbd>?</kbd> a remark; <a :href="`/reviews/${book.id}/figures`" target="talloak-figures">large figures</a></p>
     </section>
     <aside>
       <label class="soft">Path
@@ -241,6 +371,7 @@ const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
       <PathStaircase v-if="pathId" :key="pathId" :path-id="pathId" :stairs="stairs.answer.value" :trouble="stairs.trouble.value" compact @taken="pathId = $event" />
       <Preflight :safe="safe" :ready="ready" @confirm="confirm" />
       <p v-if="paths.length === 0" class="soft">No path with a meter is kept yet: <RouterLink to="/bench/paths">draw one on the bench</RouterLink>.</p>
+      <PhotoStrip :about="last?.id ?? ''" />
       <ReadingLog :readings="readings.filter(inBox)" :waiting="waiting" @say="say" />
     </aside>
   </div>
@@ -269,7 +400,9 @@ const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
   font: inherit;
   letter-spacing: inherit;
   color: inherit;
-  width: 345px;
+  field-sizing: content;
+  min-width: 120px;
+  max-width: 345px;
   padding: 0;
   border: 0;
   background: transparent;
@@ -282,6 +415,9 @@ const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
   font-size: 56px;
   line-height: 1;
   text-align: right;
+}
+.frequency {
+  white-space: nowrap;
 }
 .level small {
   display: block;

@@ -10,7 +10,12 @@ const review = computed(() => book.review!)
 const kept = computed(() => book.typed!)
 const subject = computed(() => kept.value.now.subject)
 type Claim = Schemas['RecordClaim']
-type Volts = 'supply_min_v' | 'supply_v' | 'supply_max_v'
+type Volts = 'supply_min_v' | 'supply_v' | 'supply_max_v' | 'most_w' | 'key_s' | 'rest_s'
+const limits = [
+  { field: 'key_s', label: 'Keyed at most, s', as: 'key-s', empty: '10' },
+  { field: 'rest_s', label: 'then rest, s', as: 'rest-s', empty: '20' },
+  { field: 'most_w', label: 'Most it may give, W', as: 'most-w', empty: 'by its claims' },
+] as const
 
 // The lines as they are typed, with an empty one below; those kept are the ones with text.
 const today = new Date().toISOString().slice(0, 10)
@@ -163,6 +168,9 @@ const interests = [
         <label>Highest<ElInput :model-value="kept.texts['supply_max_v'] ?? subject.supply_max_v?.toString() ?? ''" name="supply-max-v" inputmode="decimal" @update:model-value="(v: string) => volts('supply_max_v', v)" @blur="leaveVolts('supply_max_v')" /><em v-if="kept.texts['supply_max_v'] && !readable(kept.texts['supply_max_v'])" class="danger" role="alert">no voltage: it stays here until it is</em></label>
       </div>
       <p class="soft small">A reading below the lowest cannot be held against the claim.</p>
+      <div class="trio">
+        <label v-for="l in limits" :key="l.field">{{ l.label }}<ElInput :model-value="kept.texts[l.field] ?? subject[l.field]?.toString() ?? ''" :name="l.as" :placeholder="l.empty" inputmode="decimal" @update:model-value="(v: string) => volts(l.field, v)" @blur="leaveVolts(l.field)" /><em v-if="kept.texts[l.field] && !readable(kept.texts[l.field]!)" class="danger" role="alert">no figure: it stays here until it is</em></label>
+      </div>
       <fieldset>
         <legend>How it was come by</legend>
         <label v-for="w in ways" :key="w.value" class="choice"><input :checked="subject.come_by === w.value" type="radio" name="come-by" :value="w.value" @change="say('come_by', w.value)" />{{ w.label }}</label>

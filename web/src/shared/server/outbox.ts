@@ -134,7 +134,7 @@ async function post(f: Fact): Promise<unknown> {
   try {
     response = await fetch(f.path, {
       method: 'POST',
-      headers: { 'Content-Type': f.file ? 'text/csv' : 'application/json' },
+      headers: { 'Content-Type': f.file ? (f.file.type.startsWith('image/') ? f.file.type : 'text/csv') : 'application/json' },
       body: f.file ?? JSON.stringify(f.json),
     })
     body = await response.json()

@@ -618,6 +618,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/photos/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A photograph */
+        get: operations["get-photo"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reviews": {
         parameters: {
             query?: never;
@@ -809,6 +826,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/reviews/{id}/measure/power/study": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is known beside the boxes: along frequency, supply and time, through several wirings */
+        get: operations["get-power-study"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/power/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One of the tables an edition has of this kind, by its title, as CSV */
+        get: operations["get-power-table"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reviews/{id}/measure/sensitivity": {
         parameters: {
             query?: never;
@@ -878,34 +929,18 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/reviews/{id}/power/study": {
+    "/api/v1/reviews/{id}/photos": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** Power along frequency, supply and time; the same key-ups through two wirings, and what explains their difference */
-        get: operations["get-power-study"];
+        /** The photographs of a review */
+        get: operations["list-photos"];
         put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/reviews/{id}/power/table": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** A table of the study as CSV */
-        get: operations["get-power-table"];
-        put?: never;
-        post?: never;
+        /** Keep a photograph, PNG or JPEG to 10 MB, under an id made by the client; it is drawn anew, without what a camera writes into it */
+        post: operations["add-photo"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1743,12 +1778,6 @@ export interface components {
             /** Format: uuid */
             id: string;
         };
-        Ghost: {
-            box: string;
-            title: string;
-            /** Format: double */
-            w: number;
-        };
         ImportFound: {
             added: string[];
             changed: string[];
@@ -1870,6 +1899,12 @@ export interface components {
             mode: "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
             /** Format: uuid */
             path_id: string;
+        };
+        KeyingGhost: {
+            box: string;
+            title: string;
+            /** Format: double */
+            w: number;
         };
         KeyingPlan: {
             /** Format: double */
@@ -2294,16 +2329,26 @@ export interface components {
             /** Format: double */
             applied_offset_db: number;
             id: string;
+            in_use: boolean;
             name: string;
             parts: components["schemas"]["RecordPathPart"][];
             purpose: string;
             /** Format: date-time */
             retired_at: string | null;
+            scales: number[];
             serves: string[];
             socket: string;
             supply: components["schemas"]["RecordPathSupply"];
             /** Format: int64 */
             version: number;
+        };
+        PhotoView: {
+            about: string;
+            id: string;
+            name: string;
+            sha256: string;
+            /** Format: date-time */
+            taken_at: string;
         };
         PowerCurve: {
             band: string;
@@ -2424,6 +2469,7 @@ export interface components {
             /** Format: double */
             meter_db?: number;
             mode: string;
+            off_supply?: boolean;
             outside: boolean;
             peak: components["schemas"]["ReadingResult"];
             reached?: string;
@@ -2673,8 +2719,14 @@ export interface components {
              * @enum {integer}
              */
             itu_region?: 0 | 1 | 2 | 3;
+            /** Format: double */
+            key_s?: number;
             maker?: string;
             model: string;
+            /** Format: double */
+            most_w?: number;
+            /** Format: double */
+            rest_s?: number;
             serial?: string;
             /** Format: double */
             supply_max_v?: number;
@@ -4647,6 +4699,40 @@ export interface operations {
             };
         };
     };
+    "get-photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "list-reviews": {
         parameters: {
             query?: {
@@ -4902,7 +4988,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Ghost"][];
+                    "application/json": components["schemas"]["KeyingGhost"][];
                 };
             };
             /** @description Error */
@@ -5186,6 +5272,74 @@ export interface operations {
             };
         };
     };
+    "get-power-study": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PowerStudy"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-power-table": {
+        parameters: {
+            query: {
+                /** @description The title of the table */
+                of: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "list-sensitivity": {
         parameters: {
             query?: never;
@@ -5382,7 +5536,7 @@ export interface operations {
             };
         };
     };
-    "get-power-study": {
+    "list-photos": {
         parameters: {
             query?: never;
             header?: never;
@@ -5399,7 +5553,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PowerStudy"];
+                    "application/json": components["schemas"]["PhotoView"][];
                 };
             };
             /** @description Error */
@@ -5413,11 +5567,14 @@ export interface operations {
             };
         };
     };
-    "get-power-table": {
+    "add-photo": {
         parameters: {
             query: {
-                /** @description The title of the table, as the study's section has it */
-                of: string;
+                key: string;
+                /** @description The id of a measurement, or the text of a claim */
+                about: string;
+                /** @description Its name */
+                file?: string;
             };
             header?: never;
             path: {
@@ -5425,28 +5582,19 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    "Content-Disposition"?: string;
-                    "Content-Security-Policy"?: string;
-                    "Content-Type"?: string;
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": string;
-                };
+        requestBody: {
+            content: {
+                "image/jpeg": string;
+                "image/png": string;
             };
-            /** @description Error */
-            default: {
+        };
+        responses: {
+            /** @description Created */
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
+                content?: never;
             };
         };
     };
