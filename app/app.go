@@ -26,6 +26,8 @@ type App struct {
 
 	books Books
 	ids   []string
+
+	lately lately
 }
 
 // New is the application on a store, with the kinds of measurement it knows and the rule

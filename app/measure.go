@@ -56,11 +56,15 @@ type taking struct {
 
 // Preview works a measurement out without keeping it, and gives it as it would be shown.
 func (a *App) Preview(ctx context.Context, t Take) (any, error) {
-	out, err := a.take(ctx, t)
-	if err != nil {
-		return nil, err
-	}
-	return out.taken.View, nil
+	var view any
+	err := a.with(ctx, t.ReviewID, func(r *measure.Review) error {
+		out, err := a.take(ctx, t, r)
+		if err == nil {
+			view = out.taken.View
+		}
+		return err
+	})
+	return view, err
 }
 
 // Measure keeps a measurement and gives it as it is shown. It refuses a box that the
@@ -68,10 +72,17 @@ func (a *App) Preview(ctx context.Context, t Take) (any, error) {
 // what was seen. The same request again is the same measurement.
 func (a *App) Measure(ctx context.Context, t Take) (any, error) {
 	request := t.fingerprint()
-	out, err := a.take(ctx, t)
-	if err == nil && out.kind.About().Transmits {
-		err = a.refuseDanger(ctx, out, t.Keyed)
-	}
+	var out *taking
+	var room measure.Room
+	err := a.with(ctx, t.ReviewID, func(r *measure.Review) (err error) {
+		if out, err = a.take(ctx, t, r); err == nil && out.kind.About().Transmits {
+			err = a.refuseDanger(ctx, out, t.Keyed)
+		}
+		if err == nil {
+			room = r.Room(out.kind)
+		}
+		return err
+	})
 	if err != nil {
 		if view, done := a.again(ctx, t, request); done {
 			return view, nil
@@ -91,7 +102,7 @@ func (a *App) Measure(ctx context.Context, t Take) (any, error) {
 		return view, nil
 	}
 	a.Events.publish("measurement", m.ID, m.ReviewID)
-	return out.review.Room(out.kind).Show(out.taken, m), nil
+	return room.Show(out.taken, m), nil
 }
 
 // again is a measurement that the same request wrote before: whatever has changed since
@@ -111,8 +122,8 @@ func (a *App) again(ctx context.Context, t Take, request string) (view any, done
 	return r.Room(kind).View(t.ID), true
 }
 
-func (a *App) take(ctx context.Context, t Take) (*taking, error) {
-	out := &taking{}
+func (a *App) take(ctx context.Context, t Take, r *measure.Review) (*taking, error) {
+	out := &taking{review: r}
 	var err error
 	if out.kind, err = a.Kind(t.Kind); err != nil {
 		return nil, err
@@ -124,9 +135,6 @@ func (a *App) take(ctx context.Context, t Take) (*taking, error) {
 		record.Keyed
 		Draft any `json:""`
 	}{t.Keyed, draft}); err != nil {
-		return nil, err
-	}
-	if out.review, err = a.Open(ctx, t.ReviewID, store.WithoutTraces, nil); err != nil {
 		return nil, err
 	}
 	if !out.review.HasBox(about, t.Keyed) {

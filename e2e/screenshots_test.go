@@ -34,6 +34,8 @@ func TestScreenshots(t *testing.T) {
 	view("reviews", "/reviews", ".card")
 	view("radio", larkrise+"/radio", "figure .row")
 	view("power", larkrise+"/power", ".steps", c.Click(c.CSS("[name=preflight]")), c.SendKeys(c.CSS("[name=entry]"), "4.71 4.86 4.8 h swr 1.1 7.8v"), c.WaitVisible(c.CSS(".result:not(.idle)")))
+	view("sheet", drover+"/sheet", ".steps li")
+	view("power-curves", drover+"/power", ".steps", c.SendKeys(c.CSS("[name=entry]"), "v"), c.WaitVisible(c.CSS("[data-curve=supply] .refused")))
 	view("emissions", quillon+"/emissions", ".plot canvas")
 	view("emissions-take", quillon+"/emissions", ".plot canvas", c.Click(c.CSS(".more")), c.WaitVisible(c.CSS(".steps")))
 	view("ruling", quillon+"/ruling", ".evidence")
@@ -54,7 +56,6 @@ func TestScreenshots(t *testing.T) {
 	}
 	view("edition", "/api/v1/editions/"+edition+"/page", "h1")
 	room("dim")
-	view("bench-dim", "/bench/paths", ".row .part", c.Click(c.CSS("nav[aria-label='Kept paths'] a:nth-of-type(7)")), c.WaitVisible(c.CSS(".dc")), c.SendKeys(c.CSS("[name=watts]"), kb.End+kb.Backspace+"25/10/5"))
 	view("emissions-dim", quillon+"/emissions", ".plot canvas")
 	view("ruling-dim", larkrise+"/ruling", ".evidence")
 }

@@ -44,6 +44,27 @@ func BenchmarkLogReading(b *testing.B) {
 	}
 }
 
+// BenchmarkPreviewReading is from the key that completes a figure to its answer, in a review
+// of 2,000 readings; what the browser adds is in e2e.
+func BenchmarkPreviewReading(b *testing.B) {
+	c, s := serve(b)
+	power, _ := bench(b, s)
+	r := c.begin()
+	at := "/api/v1/reviews/" + r.ID + "/measure/power"
+	c.ok("POST", at, keyUp("4.9 5 5.1 h swr 1.1 7.8v", power), nil)
+	copyMeasurements(b, s, 1999)
+	ask := keyUp("4.9 5 5.1 h", power)
+	delete(ask, "id")
+	var took []time.Duration
+	for b.Loop() {
+		start := time.Now()
+		c.ok("POST", at+"/preview", ask, nil)
+		took = append(took, time.Since(start))
+	}
+	slices.Sort(took)
+	b.ReportMetric(float64(took[len(took)*95/100].Microseconds())/1000, "ms/p95")
+}
+
 func copyMeasurements(b *testing.B, s *store.Store, n int) {
 	b.Helper()
 	if err := s.Exec(b.Context(), fmt.Sprintf(`INSERT INTO measurements (id, request_hash, review_id, kind, format, taken_at, band, level, mode, frequency_hz, payload, through, blob)

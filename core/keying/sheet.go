@@ -153,7 +153,7 @@ func SheetOf(r *measure.Review, w Ways) Plan {
 		at := record.Keyed{Band: step.Band, Level: step.Level, Mode: step.Mode, FrequencyHz: step.FrequencyHz}
 		p := PlanStep{Step: step, Key: stepKey(step, t.PathID), PathID: t.PathID, Box: s.boxName(at), Done: step.Counts && s.done(at, string(step.Kind))}
 		if !step.Counts {
-			p.Cure = s.suit(t, runsheet.KeyUp{Frequency: units.Hertz(step.FrequencyHz), Mode: step.Mode}).cure
+			p.Cure = s.suits[suitAsk{t.PathID, units.Hertz(step.FrequencyHz), step.Mode}].cure
 		} else {
 			w := or(r.Subject.MostW, float64(path.Unclaimed))
 			if step.ClaimedW != nil {
@@ -280,26 +280,28 @@ func (s *sheet) chosen(rows []PlanRow) []*record.Through {
 		return out
 	}
 	for _, kind := range []string{wiring.ForPower, wiring.ForEmissions} {
+		var all []*record.Through
+		for _, t := range s.ways.Paths {
+			if wiring.Purpose(t) == kind {
+				all = append(all, t)
+			}
+		}
+		wired := false
 		for _, row := range rows {
-			var best *record.Through
-			if i := slices.IndexFunc(out, func(t *record.Through) bool { return wiring.Purpose(t) == kind }); i >= 0 {
-				best = out[i] // where none suits, no other is wired for it
+			suits := func(t *record.Through) bool {
+				return len(row.Channels) > 0 && s.suit(t, runsheet.KeyUp{Frequency: units.Hertz(row.Channels[0].FrequencyHz), Mode: row.Mode}).whyNot == ""
 			}
-			for _, t := range s.ways.Paths {
-				if wiring.Purpose(t) != kind {
-					continue
-				}
-				suits := len(row.Channels) > 0 && s.suit(t, runsheet.KeyUp{Frequency: units.Hertz(row.Channels[0].FrequencyHz), Mode: row.Mode}).whyNot == ""
-				if best == nil || suits {
-					best = t
-				}
-				if suits {
-					break
-				}
+			if slices.ContainsFunc(out, func(t *record.Through) bool { return wiring.Purpose(t) == kind && suits(t) }) {
+				continue // what is wired already does
 			}
-			if best != nil && !slices.Contains(out, best) {
-				out = append(out, best)
+			i := slices.IndexFunc(all, suits)
+			if i < 0 && !wired && len(all) > 0 {
+				i = 0 // none does: the steps say why
 			}
+			if i >= 0 && !slices.Contains(out, all[i]) {
+				out = append(out, all[i])
+			}
+			wired = wired || i >= 0
 		}
 	}
 	return out
@@ -334,7 +336,7 @@ func (s *sheet) look(t *record.Through, k runsheet.KeyUp) (out suit) {
 	if kind == wiring.ForPower {
 		if why := wiring.MeterWhyNot(t, k.Frequency); why != "" {
 			out.whyNot = why
-			if meters := wiring.MetersFor(s.ways.Bench, k.Frequency); len(meters) > 0 {
+			if meters := wiring.MetersFor(s.ways.Bench, k.Frequency, float64(path.HighestKeyed(units.Watts(s.highest(band)), 0))); len(meters) > 0 {
 				out.cure = "use " + meters[0]
 			}
 			return out
@@ -357,6 +359,21 @@ func (s *sheet) look(t *record.Through, k runsheet.KeyUp) (out suit) {
 		out.cure = stairs.Cures[0].Detail
 	}
 	return out
+}
+
+// highest is the highest power claimed of a band, in W; what is taken for one of which
+// nothing is claimed.
+func (s *sheet) highest(band string) float64 {
+	most := 0.0
+	for _, c := range s.review.Cells {
+		if c.Band.Name == band {
+			most = max(most, c.Claimed)
+		}
+	}
+	if most == 0 {
+		return or(s.review.Subject.MostW, float64(path.Unclaimed))
+	}
+	return most
 }
 
 // order puts the steps as a person put them; what was not moved follows.

@@ -30,6 +30,7 @@ var (
 	load  = item("load", kit.Load, path.Element{MaxW: v(50)}, nil)
 	vhf   = item("VHF meter", kit.ThroughMeter, path.Element{MaxW: v(50)}, &reading.Meter{FromHz: v(100e6), ToHz: v(200e6), PctReading: 5})
 	uhf   = item("UHF meter", kit.ThroughMeter, path.Element{MaxW: v(50)}, &reading.Meter{FromHz: v(400e6), ToHz: v(500e6), PctReading: 5})
+	tiny  = item("tiny UHF meter", kit.ThroughMeter, path.Element{MaxW: v(2)}, &reading.Meter{FromHz: v(400e6), ToHz: v(500e6), PctReading: 5})
 	pad   = item("pad", kit.Attenuator, path.Element{Loss: &path.Loss{FlatDB: v(40)}, MaxW: v(25)}, nil)
 	small = item("small pad", kit.Attenuator, path.Element{Loss: &path.Loss{FlatDB: v(40)}, MaxW: v(2)}, nil)
 	see   = item("analyzer", kit.Analyzer, path.Element{Ranges: []path.Range{{FromHz: 1e5, ToHz: 800e6, MaxInputDBm: v(10), NoiseFloorDBm: v(-90)}}}, nil)
@@ -44,7 +45,7 @@ func sheet(t *testing.T, r record.Review, ways ...*record.Through) keying.Plan {
 	if err != nil {
 		t.Fatal(err)
 	}
-	return keying.SheetOf(opened, keying.Ways{Paths: ways, Bench: []record.Item{{ID: "UHF meter", Name: "UHF meter", Spec: uhf.Spec}, {ID: "pad", Name: "pad", Spec: pad.Spec}}})
+	return keying.SheetOf(opened, keying.Ways{Paths: ways, Bench: []record.Item{{ID: "tiny", Name: "tiny UHF meter", Spec: tiny.Spec}, {ID: "UHF meter", Name: "UHF meter", Spec: uhf.Spec}, {ID: "pad", Name: "pad", Spec: pad.Spec}}})
 }
 
 func lines(p keying.Plan) string {

@@ -97,3 +97,8 @@ func Retired(part string) Said { return That("retired", "%s is retired", part) }
 
 // Twice is one part in two places of a path.
 func Twice(part string) Said { return That("twice", "%s is on the path twice", part) }
+
+// ReservedChannel is a frequency kept for emergencies and distress.
+func ReservedChannel(name string) Said {
+	return That("reserved-channel", "%s: nobody tests there, not even into a load that may leak", name).Do("dial another frequency")
+}

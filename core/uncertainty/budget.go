@@ -72,23 +72,40 @@ type Scatter struct {
 // Pool puts estimates of one scatter together: the root of the mean of their
 // squares, weighted by degrees of freedom (JCGM 100, 4.2.4 and H.3.6, pooled
 // estimates of variance). None, or none with a degree of freedom, give none.
-func Pool(estimates ...Scatter) Scatter { return PoolWithout(-1, estimates) }
+func Pool(estimates ...Scatter) Scatter {
+	var s Sum
+	for _, e := range estimates {
+		s = s.Add(e)
+	}
+	return s.pooled()
+}
 
-// PoolWithout is Pool without the estimate at one place; -1 leaves none out.
-func PoolWithout(without int, estimates []Scatter) Scatter {
-	var out Scatter
-	sum := 0.0
-	for i, e := range estimates {
-		if i == without {
-			continue
-		}
-		sum += float64(e.Degrees) * e.S * e.S
-		out.Degrees += e.Degrees
+// Sum is of the squares of many estimates, weighted by their degrees of freedom.
+type Sum struct {
+	squares float64
+	degrees int
+}
+
+// Add is the sum with one estimate more.
+func (s Sum) Add(e Scatter) Sum {
+	return Sum{s.squares + float64(e.Degrees)*e.S*e.S, s.degrees + e.Degrees}
+}
+
+// Without is Pool of the estimates that were added without the one at a place; -1 leaves
+// none out.
+func (s Sum) Without(place int, estimates []Scatter) Scatter {
+	if place >= 0 && place < len(estimates) {
+		e := estimates[place]
+		s = Sum{max(0, s.squares-float64(e.Degrees)*e.S*e.S), s.degrees - e.Degrees}
 	}
-	if out.Degrees > 0 {
-		out.S = math.Sqrt(sum / float64(out.Degrees))
+	return s.pooled()
+}
+
+func (s Sum) pooled() Scatter {
+	if s.degrees <= 0 {
+		return Scatter{}
 	}
-	return out
+	return Scatter{S: math.Sqrt(s.squares / float64(s.degrees)), Degrees: s.degrees}
 }
 
 // Repeats is the part of a mean of n readings with the given scatter: s / sqrt n,

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"talloak/core/advise"
+	"talloak/core/bands"
 	"talloak/core/dc"
 	"talloak/core/kit"
 	"talloak/core/path"
@@ -164,6 +165,9 @@ func (w *Wiring) doubts(out *Staircase) []path.Finding {
 	if !slices.ContainsFunc(w.Levels, func(l dc.Level) bool { return l.W > 0 }) && w.MostW == nil {
 		found = append(found, path.Finding{Severity: say.Caution, Said: say.AssumedPower(path.Unclaimed)})
 	}
+	if name, is := bands.Reserved(w.Carrier); is {
+		found = append(found, path.Finding{Severity: say.Caution, Said: say.ReservedChannel(name)})
+	}
 	seen := map[string]bool{}
 	for i, k := range w.Through.Kit {
 		if len(k.Spec.Typical) > 0 {
@@ -306,12 +310,14 @@ func Candidates(bench []record.Item, t *record.Through) []advise.Candidate {
 	return out
 }
 
-// MetersFor names the owned meters that read at f.
-func MetersFor(bench []record.Item, f units.Hertz) []string {
+// MetersFor names the owned meters that read at f and stand w watts, so far as they say what
+// they stand.
+func MetersFor(bench []record.Item, f units.Hertz, w float64) []string {
 	var out []string
 	for i := range bench {
 		m := bench[i].Spec.Meter
-		if m != nil && bench[i].RetiredAt == nil && (m.FromHz == nil || float64(f) >= *m.FromHz) && (m.ToHz == nil || float64(f) <= *m.ToHz) {
+		rated := bench[i].Spec.Element.MaxW
+		if m != nil && (rated == nil || *rated >= w) && bench[i].RetiredAt == nil && (m.FromHz == nil || float64(f) >= *m.FromHz) && (m.ToHz == nil || float64(f) <= *m.ToHz) {
 			out = append(out, bench[i].Name)
 		}
 	}

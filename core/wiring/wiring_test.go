@@ -103,6 +103,18 @@ func TestWireDoubts(t *testing.T) {
 	}
 }
 
+// TestReservedChannel: who dials what is kept for distress is told before keying (ITU Radio
+// Regulations, Appendix 15, from memory).
+func TestReservedChannel(t *testing.T) {
+	book, _ := rulebooks.Find("us-amateur")
+	for f, want := range map[units.Hertz]bool{156.8e6: true, 121.5e6: true, 156.85e6: false} {
+		w, err := Wire(Wiring{Through: &analyzerPath, Carrier: f, Levels: []dc.Level{{Name: "High", W: 5}}, Mode: rulebook.FM, Book: book})
+		if got := slices.ContainsFunc(w.Problems, func(p path.Finding) bool { return p.Code == "reserved-channel" }); err != nil || got != want {
+			t.Errorf("%s: %v %v", f, got, err)
+		}
+	}
+}
+
 // TestDialIn: a search begins below the carrier, with the reference bandwidth of
 // its range, within what the analyzer has.
 func TestDialIn(t *testing.T) {

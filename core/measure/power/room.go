@@ -48,6 +48,7 @@ type Room struct {
 	review   *measure.Review
 	readings []Reading
 	scatters map[string][]uncertainty.Scatter // of the repeats of readings that stand, by their meter
+	pools    map[string]uncertainty.Sum       // of the scatters
 	own      map[string]int                   // where among them that of a reading is
 	meters   map[*record.Through]compiled
 	boxes    map[record.Keyed]*box
@@ -65,7 +66,7 @@ func Of(r *measure.Review) *Room { return r.Room(Kind{}).(*Room) }
 
 // Open implements measure.Kind.
 func (Kind) Open(r *measure.Review) measure.Room {
-	d := &Room{review: r, scatters: map[string][]uncertainty.Scatter{}, own: map[string]int{}, meters: map[*record.Through]compiled{}}
+	d := &Room{review: r, scatters: map[string][]uncertainty.Scatter{}, pools: map[string]uncertainty.Sum{}, own: map[string]int{}, meters: map[*record.Through]compiled{}}
 	rows := r.Of(Name)
 	lines := make([]line, len(rows))
 	shared(len(rows), func(i int) {
@@ -77,6 +78,7 @@ func (Kind) Open(r *measure.Review) measure.Room {
 			meter := wiring.MeterID(row.Through)
 			d.own[row.ID] = len(d.scatters[meter])
 			d.scatters[meter] = append(d.scatters[meter], s)
+			d.pools[meter] = d.pools[meter].Add(s)
 		}
 	}
 	d.readings = make([]Reading, len(rows))
@@ -169,7 +171,7 @@ func (d *Room) pooled(through *record.Through, but string) *reading.Pooled {
 	if !ok {
 		own = -1
 	}
-	p := uncertainty.PoolWithout(own, d.scatters[meter])
+	p := d.pools[meter].Without(own, d.scatters[meter])
 	if p.Degrees == 0 {
 		return nil
 	}
@@ -203,7 +205,7 @@ func (d *Room) Take(t measure.Taking) (measure.Taken, error) {
 	out.Doubts = append(out.Doubts, d.Contradictions(&out)...)
 	out.Doubts = append(out.Doubts, jumped(&out, d.readings)...)
 	if out.Result != nil && slices.ContainsFunc(out.Result.Flags, func(f reading.Flag) bool { return f.Code == say.MeterOutOfRangeCode }) {
-		if do := wiring.MetersFor(t.Bench(), units.Hertz(out.FrequencyHz)); len(do) > 0 {
+		if do := wiring.MetersFor(t.Bench(), units.Hertz(out.FrequencyHz), d.highestClaim(t.Keyed)); len(do) > 0 {
 			out.WhyNot += "; on the bench this would do: " + strings.Join(do, ", ")
 		}
 	}
@@ -211,6 +213,17 @@ func (d *Room) Take(t measure.Taking) (measure.Taken, error) {
 	keyed := t.Keyed
 	keyed.FrequencyHz = out.FrequencyHz
 	return measure.Taken{Keyed: keyed, Payload: payload, View: &out}, err
+}
+
+// highestClaim is the highest power claimed of a band, in W.
+func (d *Room) highestClaim(k record.Keyed) float64 {
+	most := 0.0
+	for _, c := range d.review.Cells {
+		if c.Band.Name == k.Band {
+			most = max(most, c.Claimed)
+		}
+	}
+	return most
 }
 
 // Show implements measure.Room.

@@ -12,6 +12,8 @@ import TypedLine from '../../shared/TypedLine.vue'
 import BoxPicker from '../../reviews/BoxPicker.vue'
 import Preflight from '../../reviews/Preflight.vue'
 import { typedMegahertz, useChosen, usePath, useReview, useStaircase } from '../../reviews/review'
+import StepWords from '../../reviews/sheet/StepWords.vue'
+import { useSteps } from '../../reviews/sheet/steps'
 import CoverageStrip from './CoverageStrip.vue'
 import MarginLadder from './MarginLadder.vue'
 import SweepList from './SweepList.vue'
@@ -36,6 +38,18 @@ const dragging = ref(false)
 const chosen = ref<boolean | null>(null) // to take or to study, where a person said so
 const looked = ref(0) // the carrier looked at; 0 for the worst of the box
 const input = ref<HTMLInputElement>()
+
+// With the run sheet the next step follows.
+const steps = useSteps()
+const step = computed(() => (steps.now.value?.kind === 'emissions' && steps.now.value.box === cell.value?.name ? steps.now.value : null))
+function move(by: number) {
+  const next = steps.beside(by)
+  if (!next) return
+  if (next.kind !== 'emissions') return void steps.open(next)
+  steps.take(next)
+  at.value = book.cells.findIndex((c) => c.name === next.box)
+  pathId.value = next.path_id
+}
 
 const stairs = useStaircase(() => cell.value, () => pathId.value)
 const safe = computed(() => stairs.answer.value?.safe ?? null) // null while nobody knows
@@ -79,7 +93,7 @@ const costs = computed(() => {
 // One key takes the card, another says the wiring was gone through, where nothing is being typed.
 useEventListener('keydown', (e: KeyboardEvent) => {
   if (isField(e.target) || !taking.value || e.ctrlKey || e.metaKey || e.altKey) return
-  const act = { d: asTold, c: confirm }[e.key]
+  const act = { d: asTold, c: confirm, ArrowDown: step.value && (() => move(1)), ArrowUp: step.value && (() => move(-1)) }[e.key]
   if (!act) return
   e.preventDefault()
   act()
@@ -150,6 +164,7 @@ async function say(target_id: string, standing: Standing, reason: string) {
   <div v-else-if="cell" class="stage">
     <BoxPicker v-model="at" :cells="book.cells">
       <ElButton class="more" size="small" @click="turn">{{ taking ? 'Study what is there' : 'Take another sweep' }}</ElButton>
+      <span v-if="step" class="soft"><StepWords :steps="steps" @move="move" /></span>
     </BoxPicker>
     <p v-if="trouble || ask1.trouble.value || bench.trouble" class="danger trouble" role="alert">
       {{ trouble || ask1.trouble.value || bench.trouble }}

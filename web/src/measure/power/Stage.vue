@@ -9,14 +9,15 @@ import { api, ask, outbox, send, useAsked, wordsOf, type Cell, type Keyed, type 
 import { type Standing } from '../../shared/StandingWords.vue'
 import { useBroadcastChannel } from '@vueuse/core'
 import BoxPicker from '../../reviews/BoxPicker.vue'
+import PhotoStrip from '../../reviews/PhotoStrip.vue'
 import Preflight from '../../reviews/Preflight.vue'
 import { typedMegahertz, useChosen, usePath, useReview, useStaircase } from '../../reviews/review'
+import StepWords from '../../reviews/sheet/StepWords.vue'
 import { useSteps } from '../../reviews/sheet/steps'
 import AdjustStrip from './AdjustStrip.vue'
 import BudgetLines from './BudgetLines.vue'
 import { readCommand, type Draft, type Line } from './command'
 import KeyTimer from './KeyTimer.vue'
-import PhotoStrip from './PhotoStrip.vue'
 import PowerGauge from './PowerGauge.vue'
 import ReadingLog from './ReadingLog.vue'
 import StudyView from './StudyView.vue'
@@ -87,6 +88,8 @@ const isOf = (r: { band: string; level: string; mode: string }, c: Cell) => r.ba
 const inBox = (r: Reading) => cell.value != null && isOf(r, cell.value)
 const isDone = (c: Cell) => readings.value.some((r) => r.counts && !r.outside && isOf(r, c))
 const last = computed(() => readings.value.filter((r) => inBox(r) && (r.standing === 'in-force' || r.standing === 'explained')).at(-1) ?? null)
+// A radio that is trusted, keyed through this path: what the meter shows today.
+const reference = computed(() => readings.value.filter((r) => r.trusted && r.meter_db != null && r.through.path_id === pathId.value && r.standing !== 'struck').at(-1) ?? null)
 const shown = computed(() => live.value ?? last.value)
 const waiting = computed(() => outbox.facts.filter((f) => f.what === 'power' && f.review === book.id))
 
@@ -314,7 +317,7 @@ const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
   <StudyView v-else-if="study" @back="study = false; toLine()" />
   <div v-else-if="cell" class="stage">
     <section class="keyup">
-      <BoxPicker v-model="at" :cells="book.cells" :done="isDone"><span class="soft"><kbd>↑</kbd> <kbd>↓</kbd> <template v-if="step" ><b data-step>step {{ step.n }}</b> of {{ steps.going.value.length }} <button type="button" class="link" @click="steps.leave()">leave the sheet</button></template></span></BoxPicker>
+      <BoxPicker v-model="at" :cells="book.cells" :done="isDone"><span class="soft"><kbd>↑</kbd> <kbd>↓</kbd> <StepWords v-if="step" :steps="steps" @move="move" /></span></BoxPicker>
       <div class="what">
         <div>
           <label class="frequency"><input ref="dial" :value="dialled" name="frequency" aria-label="Frequency, MHz" inputmode="decimal" @change="retune" @keydown.enter.prevent="line?.focus()" /><small>MHz</small></label>
@@ -371,7 +374,8 @@ const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
       <PathStaircase v-if="pathId" :key="pathId" :path-id="pathId" :stairs="stairs.answer.value" :trouble="stairs.trouble.value" compact @taken="pathId = $event" />
       <Preflight :safe="safe" :ready="ready" @confirm="confirm" />
       <p v-if="paths.length === 0" class="soft">No path with a meter is kept yet: <RouterLink to="/bench/paths">draw one on the bench</RouterLink>.</p>
-      <PhotoStrip :about="last?.id ?? ''" />
+      <p v-if="reference" class="soft" data-reference>{{ reference.trusted!.name }}, known to give {{ watts(reference.trusted!.w) }}, read {{ watts(reference.result?.at_connector_w) }} on this meter: {{ db(reference.meter_db) }}</p>
+      <PhotoStrip :about="last?.id ?? ''" empty="photograph of the meter: drop, paste or" pasted />
       <ReadingLog :readings="readings.filter(inBox)" :waiting="waiting" @say="say" />
     </aside>
   </div>
@@ -408,6 +412,7 @@ const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
   background: transparent;
 }
 .frequency small {
+  margin-left: 14px;
   font-size: 30px;
   letter-spacing: 0;
 }

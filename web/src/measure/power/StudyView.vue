@@ -20,6 +20,8 @@ const curves = computed(() =>
     { of: 'time' as const, title: 'Power over time', none: 'Log the same level four times over a minute or more: heat and battery show.' },
   ].map((c) => ({ ...c, all: study.value?.[c.of] ?? [] })),
 )
+type Curve = NonNullable<typeof study.value>['supply'][number]
+const along = (of: string, c: Curve, x: number) => (of === 'frequency' ? megahertz(x) : of === 'supply' ? `${x} V` : `${Math.round(x - c.points[0]!.x)} s`)
 const table = (title: string) => `/api/v1/reviews/${book.id}/measure/power/table?of=${encodeURIComponent(title)}`
 useEventListener(window, 'keydown', (e: KeyboardEvent) => {
   if (!isField(e.target) && (e.key === 'v' || e.key === 'Escape') && !e.ctrlKey && !e.metaKey && !e.altKey) {
@@ -36,7 +38,12 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
     <template v-if="study">
       <section v-for="c in curves" :key="c.of" :data-curve="c.of">
         <h2>{{ c.title }} <a v-if="c.all.length" class="soft" :href="table(c.title)" download>CSV</a></h2>
-        <CurvePlot v-if="c.all.length" :curves="c.all" :axis="c.of" />
+        <template v-if="c.all.length">
+          <CurvePlot :curves="c.all" :axis="c.of" />
+          <details><summary class="soft">as a table</summary>
+            <table class="drawn"><tbody><template v-for="k in c.all" :key="k.name"><tr v-for="p in k.points" :key="p.id"><td>{{ k.name }}</td><td class="n">{{ along(c.of, k, p.x) }}</td><td class="n">{{ p.w == null ? 'refused' : watts(p.w) }}</td><td class="n">{{ p.low_w == null ? '' : `${watts(p.low_w)} to ${watts(p.high_w)}` }}</td><td>{{ p.outside ? 'outside the band claimed' : '' }}</td></tr></template></tbody></table>
+          </details>
+        </template>
         <p v-else class="soft">{{ c.none }}</p>
       </section>
       <section>

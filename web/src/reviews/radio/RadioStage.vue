@@ -3,6 +3,7 @@ import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { claimed } from '../../shared/figures'
 import type { Schemas } from '../../shared/server'
 import { useReview, type Content } from '../review'
+import PhotoStrip from '../PhotoStrip.vue'
 import ClaimPicture from './ClaimPicture.vue'
 
 const book = useReview()
@@ -138,6 +139,7 @@ const interests = [
         <div v-for="(c, i) in claims" :key="`source ${i}`" :style="{ gridRow: i + 1, gridColumn: 2 }">
           <ElInput :model-value="c.source" placeholder="box, or manual page" :aria-label="`Source of claim ${i + 1}`" @update:model-value="(v: string) => type(i, 'source', v)" @change="carry(i)" />
           <p v-if="c.text.trim() && !c.source?.trim()" class="echo soft">an edition needs to say where</p>
+          <PhotoStrip v-if="c.text.trim()" :about="c.text.trim()" empty="its page:" />
         </div>
         <ElInput v-for="(c, i) in claims" :key="`on ${i}`" :model-value="c.read_on" type="date" :aria-label="`Claim ${i + 1} read on`" :style="{ gridRow: i + 1, gridColumn: 3 }" @update:model-value="(v: string) => type(i, 'read_on', v)" />
       </div>

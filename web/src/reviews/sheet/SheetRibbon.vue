@@ -109,7 +109,7 @@ svg {
 }
 .tick {
   position: absolute;
-  top: 72px;
+  top: 118px;
   font-size: 12px;
   transform: translateX(-50%);
 }

@@ -1,11 +1,12 @@
 <script setup lang="ts">
-// Photographs of what was read: dropped, pasted or chosen; each belongs to one reading.
+// Photographs of what was read or claimed: dropped, pasted or chosen; each belongs to what it
+// is about, a measurement by its id or a claim by its text.
 import { useEventListener } from '@vueuse/core'
 import { computed, ref } from 'vue'
-import { api, ask, outbox, send, useAsked } from '../../shared/server'
-import { useReview } from '../../reviews/review'
+import { api, ask, outbox, send, useAsked } from '../shared/server'
+import { useReview } from './review'
 
-const props = defineProps<{ about: string }>()
+const props = defineProps<{ about: string; empty: string; pasted?: boolean }>()
 const book = useReview()
 const asked = useAsked('photos', () => [book.id], (id: string) => ask(api.GET('/api/v1/reviews/{id}/photos', { params: { path: { id } } })))
 const mine = computed(() => asked.answer.value?.filter((p) => p.about === props.about) ?? [])
@@ -25,6 +26,7 @@ function drop(e: DragEvent) {
   for (const f of e.dataTransfer?.files ?? []) void take(f)
 }
 useEventListener(window, 'paste', (e: ClipboardEvent) => {
+  if (!props.pasted) return
   const pictures = [...(e.clipboardData?.files ?? [])].filter((f) => f.type.startsWith('image/'))
   if (pictures.length === 0) return
   e.preventDefault()
@@ -35,7 +37,7 @@ useEventListener(window, 'paste', (e: ClipboardEvent) => {
 <template>
   <div class="photos" @dragover.prevent @drop.prevent="drop">
     <a v-for="p in mine" :key="p.id" :href="`/api/v1/photos/${p.id}`" target="_blank" :title="p.name"><img :src="`/api/v1/photos/${p.id}`" :alt="`photograph: ${p.name}`" /></a>
-    <label class="soft">{{ mine.length ? 'another' : 'photograph of the meter: drop, paste or' }} <span class="link">choose</span><input type="file" name="photo" accept="image/png,image/jpeg" @change="($event.target as HTMLInputElement).files?.[0] && take(($event.target as HTMLInputElement).files![0]!)" /></label>
+    <label class="soft">{{ mine.length ? 'another' : empty }} <span class="link">choose</span><input type="file" name="photo" accept="image/png,image/jpeg" @change="($event.target as HTMLInputElement).files?.[0] && take(($event.target as HTMLInputElement).files![0]!)" /></label>
     <span v-if="waiting" class="soft">{{ waiting }} on the way</span>
     <p v-if="trouble" class="danger" role="alert">{{ trouble }}</p>
   </div>
@@ -47,9 +49,7 @@ useEventListener(window, 'paste', (e: ClipboardEvent) => {
   flex-wrap: wrap;
   gap: 6px 10px;
   align-items: center;
-  border-top: 1px solid var(--hair);
-  margin-top: 10px;
-  padding-top: 8px;
+  margin-top: 6px;
   font-size: 14px;
 }
 img {
