@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
+	"math"
 	"net/http"
 	"net/http/httptest"
 	"net/url"
@@ -517,5 +518,38 @@ func TestASweepIsTakenAsItWas(t *testing.T) {
 	r.Rules.SourceSWR = 0.5
 	if got := c.refused(422, "PUT", "/api/v1/reviews/"+r.ID, map[string]any{"version": r.Version, "subject": r.Subject, "claims": []record.Claim{}, "rules": r.Rules}); !slices.Equal(got, []string{"rules.source_swr"}) {
 		t.Errorf("an SWR under 1: %v", got)
+	}
+}
+
+// TestPracticeValues, through the interface: 2.9 of 20 W are 14.5 % and -8.39 dB, 6 of 10 W
+// -2.22, 8.9 of 10 W -0.51, 8 of 5 W +2.04 dB; 36, 32.8, 34.55 and 35.2 dBm are 3.98, 1.91,
+// 2.85 and 3.31 W (common practice, no source, and the definition of dBm).
+func TestPracticeValues(t *testing.T) {
+	c, s := serve(t)
+	meter, _ := bench(t, s)
+	r := c.begin()
+	for _, x := range []struct {
+		claim, text  string
+		w, percent   float64
+		delta, tenth float64
+	}{
+		{"2m 20", "2.9", 2.9, 14.5, -8.39, 0.005}, {"2m 10", "6", 6, 60, -2.22, 0.005}, {"2m 10", "8.9", 8.9, 89, -0.51, 0.005}, {"2m 5", "8", 8, 160, 2.04, 0.005},
+		{"2m 5", "36dBm", 3.981, 79.6, -0.99, 0.01}, {"2m 5", "32.8dBm", 1.905, 38.1, -4.19, 0.01}, {"2m 5", "34.55dBm", 2.851, 57.0, -2.44, 0.01}, {"2m 5", "35.2dBm", 3.311, 66.2, -1.79, 0.01},
+	} {
+		c.ok("GET", "/api/v1/reviews/"+r.ID, nil, &r)
+		c.ok("PUT", "/api/v1/reviews/"+r.ID, map[string]any{"version": r.Version, "subject": r.Subject, "claims": []record.Claim{{Text: x.claim}}, "rules": r.Rules}, &r)
+		ask := keyUp(x.text, meter)
+		delete(ask, "id")
+		var got struct {
+			MeasuredW float64 `json:"measured_w"`
+			Against   struct {
+				Percent float64 `json:"percent"`
+				DeltaDB float64 `json:"delta_db"`
+			} `json:"against_claim"`
+		}
+		c.ok("POST", "/api/v1/reviews/"+r.ID+"/measure/power/preview", ask, &got)
+		if math.Abs(got.MeasuredW-x.w) > 0.0006 || math.Abs(got.Against.Percent-x.percent) > 0.06 || math.Abs(got.Against.DeltaDB-x.delta) > x.tenth {
+			t.Errorf("%s of %s: %+v", x.text, x.claim, got)
+		}
 	}
 }

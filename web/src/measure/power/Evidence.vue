@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import { claimed, megahertz, watts, words } from '../../shared/figures'
 import type { Box, BoardCell, Schemas } from '../../shared/server'
+import PhotoStrip from '../../reviews/PhotoStrip.vue'
 import RulingShape from '../../shared/shapes/RulingShape.vue'
 
 const props = defineProps<{ box: Box; cell: BoardCell['cell'] }>()
@@ -20,6 +21,7 @@ const held = computed(() => (props.cell.pep ? of.value.reading?.peak : of.value.
         <p class="soft">typed <span class="mono">{{ of.reading.text }}</span>; {{ of.reading.through.name }}<template v-if="of.readings > 1">; of {{ of.readings }} readings the furthest from the claim</template><template v-if="of.frequencies_hz.length > 1">, read at {{ of.frequencies_hz.map(megahertz).join(', ') }}</template></p>
         <p>{{ words(of.why) }}</p>
         <p v-for="d in of.reading.doubts" :key="d.code" class="doubt">{{ words(d.detail) }}<template v-if="d.advice">: {{ d.advice }}</template></p>
+        <PhotoStrip :about="of.reading.id" empty="a photograph of it:" />
         <table v-if="held?.budget.length">
           <tbody>
             <tr v-for="l in held.budget" :key="l.source">

@@ -1,0 +1,59 @@
+package app
+
+import (
+	"bytes"
+	"image"
+	"image/color"
+	"image/jpeg"
+	"image/png"
+	"testing"
+)
+
+// TestPhotographsArePlain: upright as the camera says (Exif 2.3, tag 274, from memory), no
+// larger than can be looked at, and without what else was written into them.
+func TestPhotographsArePlain(t *testing.T) {
+	wide := image.NewRGBA(image.Rect(0, 0, 64, 32))
+	for y := range 32 {
+		for x := range 64 {
+			wide.Set(x, y, color.Gray{uint8(4 * x)}) // dark on the left
+		}
+	}
+	var plain bytes.Buffer
+	if err := jpeg.Encode(&plain, wide, nil); err != nil {
+		t.Fatal(err)
+	}
+	// A table of one entry in either byte order: orientation 6, turned a quarter clockwise.
+	for order, tiff := range map[string]string{
+		"big":    "MM\x00\x2a\x00\x00\x00\x08\x00\x01\x01\x12\x00\x03\x00\x00\x00\x01\x00\x06\x00\x00\x00\x00\x00\x00",
+		"little": "II\x2a\x00\x08\x00\x00\x00\x01\x00\x12\x01\x03\x00\x01\x00\x00\x00\x06\x00\x00\x00\x00\x00\x00\x00",
+	} {
+		segment := "Exif\x00\x00" + tiff + "a place nobody needs"
+		n := len(segment) + 2
+		turned := append([]byte{0xff, 0xd8, 0xff, 0xe1, byte(n >> 8), byte(n)}, segment...)
+		turned = append(turned, plain.Bytes()[2:]...)
+		got, kind, err := plainPhoto(turned)
+		if err != nil || kind != "image/jpeg" || bytes.Contains(got, []byte("nobody")) {
+			t.Fatalf("%s: %s %v", order, kind, err)
+		}
+		p, err := jpeg.Decode(bytes.NewReader(got))
+		if err != nil || p.Bounds().Dx() != 32 || p.Bounds().Dy() != 64 {
+			t.Fatalf("%s: %v %v", order, p.Bounds(), err)
+		}
+		if top, bottom := color.GrayModel.Convert(p.At(16, 4)).(color.Gray).Y, color.GrayModel.Convert(p.At(16, 60)).(color.Gray).Y; top > 60 || bottom < 200 {
+			t.Errorf("%s: what was left is not on top: %d, %d", order, top, bottom)
+		}
+	}
+	var large bytes.Buffer
+	if err := png.Encode(&large, image.NewGray(image.Rect(0, 0, 4800, 1200))); err != nil {
+		t.Fatal(err)
+	}
+	got, kind, err := plainPhoto(large.Bytes())
+	if about, _, _ := image.DecodeConfig(bytes.NewReader(got)); err != nil || kind != "image/png" || about.Width != 2400 || about.Height != 600 {
+		t.Errorf("%v %s %v", about, kind, err)
+	}
+	for what, content := range map[string][]byte{"text": []byte("no picture"), "half": plain.Bytes()[:plain.Len()/2], "much": make([]byte, MaxPhoto+1), "nothing": nil} {
+		if _, _, err := plainPhoto(content); err == nil {
+			t.Errorf("%s is taken for a photograph", what)
+		}
+	}
+}
