@@ -20,6 +20,14 @@ func Into(r *measure.Review, k record.Keyed, t *record.Through, bench []record.I
 		Through: t, Carrier: units.Hertz(k.FrequencyHz), Mode: k.Mode, Book: r.Book, Bench: bench,
 		MostW: r.Subject.MostW, KeyS: r.Subject.KeyS, RestS: r.Subject.RestS, RadioMinV: r.Subject.SupplyMinV, RadioMaxV: r.Subject.SupplyMaxV, MeasuredW: read.HighestW(k),
 	}
+	if c := r.Cell(k); c != nil {
+		if channel, ok := c.Band.ChannelAt(units.Hertz(k.FrequencyHz)); ok {
+			out.Channel = "channel " + channel.Name
+			if channel.Mark != "" {
+				out.Channel += ", " + string(channel.Mark)
+			}
+		}
+	}
 	type hardest struct{ at int }
 	most := map[string]hardest{}
 	var modes []string

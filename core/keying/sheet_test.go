@@ -139,7 +139,21 @@ func TestUnplanned(t *testing.T) {
 			t.Errorf("%q: %s %v", text, got, err)
 		}
 	}
-	for text, want := range map[string]string{"": "frequency", "h": "frequency", "144.1 turbo": "turbo", "156.8": "distress", "144.1 h l": "not understood", "144.1 ssb": "SSB"} {
+	marine := record.Review{Claims: []record.Claim{{Text: "marine 6/1"}}, Rules: record.Rules{RuleBook: "us-amateur"}}
+	sea, err := measure.Open(&marine, record.Facts{}, marine.Rules, rulebooks.Find, kinds.All())
+	if err != nil {
+		t.Fatal(err)
+	}
+	at := record.Keyed{Band: "marine", Level: "High", Mode: "FM", FrequencyHz: 156.625e6}
+	if k, err := keying.Unplanned(sea, "ch 6 l", at); err != nil || k.FrequencyHz != 156.3e6 || k.Level != "Low" {
+		t.Errorf("%+v %v", k, err)
+	}
+	for _, text := range []string{"ch 16", "ch 99", "ch"} {
+		if k, err := keying.Unplanned(sea, text, at); err == nil {
+			t.Errorf("%q: %+v", text, k)
+		}
+	}
+	for text, want := range map[string]string{"ch 7": "no channels", "": "frequency", "h": "frequency", "144.1 turbo": "turbo", "156.8": "distress", "144.1 h l": "not understood", "144.1 ssb": "SSB"} {
 		if k, err := keying.Unplanned(opened, text, now); err == nil || !strings.Contains(err.Error(), want) {
 			t.Errorf("%q: %+v %v", text, k, err)
 		}

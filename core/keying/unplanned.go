@@ -15,8 +15,8 @@ import (
 	"talloak/core/units"
 )
 
-// Unplanned reads a step that is on no sheet: a frequency in MHz, or the name of a channel,
-// with the level and mode where they are not those of now: `144.1 h`, `450.2 low AM`. What
+// Unplanned reads a step that is on no sheet: a frequency in MHz, or a channel by its name,
+// with the level and mode where they are not those of now: `144.1 h`, `450.2 low AM`, `ch 7`. What
 // lies in no band of the review is kept at its own frequency in the box of now. It refuses
 // what is kept for emergencies. Errors are on "text".
 func Unplanned(r *measure.Review, text string, now record.Keyed) (record.Keyed, error) {
@@ -25,16 +25,15 @@ func Unplanned(r *measure.Review, text string, now record.Keyed) (record.Keyed, 
 	if len(words) == 0 {
 		return out, problem.New("text", "give the frequency in MHz, and the level: n 144.1 h")
 	}
-	mhz, err := strconv.ParseFloat(strings.TrimSuffix(strings.ToLower(strings.Replace(words[0], ",", ".", 1)), "mhz"), 64)
-	if err != nil || !(mhz > 0) || mhz > 1e6 {
-		return out, problem.New("text", "%q is no frequency in MHz; type it first: n 144.1 h", words[0])
+	f, words, err := where(r, words, now)
+	if err != nil {
+		return out, err
 	}
-	f := units.Hertz(mhz * 1e6)
 	if name, is := bands.Reserved(f); is {
 		return out, problem.New("text", "%s: nobody tests there, not even into a load that may leak", name)
 	}
 	level := ""
-	for _, w := range words[1:] {
+	for _, w := range words {
 		if mode := rulebook.Mode(strings.ToUpper(w)); mode.Known() {
 			out.Mode = mode
 		} else if level == "" {
@@ -65,4 +64,27 @@ func Unplanned(r *measure.Review, text string, now record.Keyed) (record.Keyed, 
 	}
 	out.Band, out.Level, out.FrequencyHz = inside[i].Band.Name, inside[i].Level, float64(f)
 	return out, nil
+}
+
+// where reads the frequency that the words begin with, in MHz or as `ch 7` of the band one
+// is at, and gives the words behind it.
+func where(r *measure.Review, words []string, now record.Keyed) (units.Hertz, []string, error) {
+	if strings.EqualFold(words[0], "ch") {
+		c := r.Cell(now)
+		if c == nil || len(c.Band.Channels()) == 0 {
+			return 0, nil, problem.New("text", "%s has no channels with names: type the frequency in MHz", now.Band)
+		}
+		name := strings.Join(words[1:min(2, len(words))], "")
+		for _, channel := range c.Band.Channels() {
+			if strings.EqualFold(channel.Name, name) {
+				return channel.Hz, words[2:], nil
+			}
+		}
+		return 0, nil, problem.New("text", "%s has no channel %q", now.Band, name)
+	}
+	mhz, err := strconv.ParseFloat(strings.TrimSuffix(strings.ToLower(strings.Replace(words[0], ",", ".", 1)), "mhz"), 64)
+	if err != nil || !(mhz > 0) || mhz > 1e6 {
+		return 0, nil, problem.New("text", "%q is no frequency in MHz; type it first, n 144.1 h, or a channel, n ch 7 h", words[0])
+	}
+	return units.Hertz(mhz * 1e6), words[1:], nil
 }

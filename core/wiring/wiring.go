@@ -25,6 +25,7 @@ import (
 type Wiring struct {
 	Through   *record.Through
 	Carrier   units.Hertz
+	Channel   string // what the carrier is called in its service, where it has a name
 	Levels    []dc.Level
 	MeasuredW float64
 	Mode      rulebook.Mode
@@ -69,7 +70,8 @@ type Staircase struct {
 	Settings   *Settings        `json:"settings"` // those of dial_in, where an analyzer is dialled in
 	DC         *dc.Side         `json:"dc"`
 	SupplyName string           `json:"supply_name"`
-	SeesSecond bool             `json:"-"` // the second harmonic comes through to something that shows it
+	Channel    string           `json:"channel"` // what the carrier is called, where it has a name
+	SeesSecond bool             `json:"-"`       // the second harmonic comes through to something that shows it
 }
 
 // MeasuredRun is a run of parts whose measured loss stands for the printed ones.
@@ -95,7 +97,7 @@ const Multiples = advise.Multiples
 // something that can be damaged is a danger. Errors are *problem.Error.
 func Wire(w Wiring) (Staircase, error) {
 	t := w.Through
-	out := Staircase{PathID: t.PathID, Name: t.Name, Socket: t.Socket, Purpose: Purpose(t), Titles: []string{}, Typical: []string{}, Cures: []advise.Cure{}}
+	out := Staircase{PathID: t.PathID, Name: t.Name, Channel: w.Channel, Socket: t.Socket, Purpose: Purpose(t), Titles: []string{}, Typical: []string{}, Cures: []advise.Cure{}}
 	parts, err := prepare(t)
 	if err != nil {
 		return out, err

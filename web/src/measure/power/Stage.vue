@@ -321,6 +321,7 @@ const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
       <div class="what">
         <div>
           <label class="frequency"><input ref="dial" :value="dialled" name="frequency" aria-label="Frequency, MHz" inputmode="decimal" @change="retune" @keydown.enter.prevent="line?.focus()" /><small>MHz</small></label>
+          <p v-if="stairs.answer.value?.channel" class="channel" data-channel>{{ stairs.answer.value.channel }}</p>
         </div>
         <div class="level">
           {{ cell.level }}
@@ -365,7 +366,7 @@ const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
         <template v-if="displayW"> its display says {{ displayW }} W</template>
         <template v-if="trusted"> next: {{ trusted.name }}, known to give {{ trusted.w }} W <button type="button" class="link" @click="trusted = null">no</button></template>
       </p>
-      <p class="keys soft"><kbd>c</kbd> checked <kbd>Space</kbd> timer <kbd>m</kbd> meter <kbd>s</kbd> scale{{ scaleW ? ` (${scaleW} W)` : '' }} <kbd>f</kbd> frequency <kbd>x</kbd> strike the last <kbd>=</kbd> same again <kbd>b</kbd> budget <kbd>v</kbd> curves <br /><kbd>n</kbd> 144.1 h <kbd>r</kbd> refused <kbd>j</kbd> 5 adjust, &lt;5 class <kbd>d</kbd> 5 its display <kbd>g</kbd> its settings <kbd>t</kbd> a trusted radio <kbd>k</kbd> short, open <kbd>?</kbd> a remark; <a :href="`/reviews/${book.id}/figures`" target="talloak-figures">large figures</a></p>
+      <p class="keys soft"><kbd>c</kbd> checked <kbd>Space</kbd> timer <kbd>m</kbd> meter <kbd>s</kbd> scale{{ scaleW ? ` (${scaleW} W)` : '' }} <kbd>f</kbd> frequency <kbd>x</kbd> strike the last <kbd>=</kbd> same again <kbd>b</kbd> budget <kbd>v</kbd> curves <br /><kbd>n</kbd> 144.1 h, ch 7 <kbd>r</kbd> refused <kbd>j</kbd> 5 adjust, &lt;5 class <kbd>d</kbd> 5 its display <kbd>g</kbd> its settings <kbd>t</kbd> a trusted radio <kbd>k</kbd> short, open <kbd>?</kbd> a remark; <a :href="`/reviews/${book.id}/figures`" target="talloak-figures">large figures</a></p>
     </section>
     <aside>
       <label class="soft">Path
@@ -415,6 +416,10 @@ const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
   margin-left: 14px;
   font-size: 30px;
   letter-spacing: 0;
+}
+.channel {
+  margin: 0;
+  font-size: 26px;
 }
 .level {
   font-size: 56px;

@@ -3230,6 +3230,7 @@ export interface components {
             untold: components["schemas"]["SayUntold"];
         };
         WiringStaircase: {
+            channel: string;
             cures: components["schemas"]["AdviseCure"][];
             dc: components["schemas"]["DcSide"];
             dial_in: components["schemas"]["WiringDial"][];
