@@ -54,10 +54,10 @@ func (l *loader) drover() error {
 	return s.err
 }
 
-// saltmarsh is a marine handheld by a house book: one harmonic is too close to call.
+// saltmarsh is a marine handheld: one harmonic is too close to call.
 func (l *loader) saltmarsh() error {
 	by := rules
-	by.RuleBook = "house-forty-down"
+	by.RuleBook = "us-marine-vhf"
 	err := l.beginBy(by, "saltmarsh", saltmarsh, record.Subject{
 		Maker: "Saltmarsh", Model: "M6", Serial: "M6-10884", DateCode: "2611", ComeBy: "bought", ComeByNote: "second hand", Interest: "none",
 		SupplyMinV: p(6.4), SupplyV: p(7.4), SupplyMaxV: p(8.4),

@@ -51,7 +51,7 @@ var drover = instruments.Radio{NominalV: 13.8, SupplyPower: 1.9, Bands: map[stri
 
 var saltmarsh = instruments.Radio{NominalV: 7.4, SupplyPower: 1.5, Bands: map[string]map[string]instruments.Level{
 	"marine": {
-		"High": {W: 5.7, Harmonics: []float64{-40.4, -58, -66, -70}},
+		"High": {W: 5.7, Harmonics: []float64{-51.0, -58, -66, -70}},
 		"Low":  {W: 0.93, Harmonics: []float64{-47, -60, -68}},
 	},
 }}

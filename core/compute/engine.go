@@ -39,6 +39,7 @@ func New(books Books, ids []string) *Engine {
 		verb("convert", "One power or voltage in every unit", convert),
 		verb("dc-side", "Supply, leads and current: volts at the radio at each level", dcSide),
 		verb("diagnose", "What explains that two wirings read the same key-ups differently", diagnosePairs),
+		verb("digitize", "Frequencies and levels read off a picture of a screen, with how well", digitize),
 		verb("entry", "What a typed key-up line says", entry),
 		verb("judge", "Emissions against a rule book, with uncertainty and coverage", e.judge),
 		verb("limit", "The emission limit at frequencies, with its reason", e.limit),

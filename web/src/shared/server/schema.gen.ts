@@ -226,6 +226,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/compute/digitize": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Frequencies and levels read off a picture of a screen, with how well */
+        post: operations["compute-digitize"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/compute/entry": {
         parameters: {
             query?: never;
@@ -1264,6 +1281,13 @@ export interface components {
             s_units: number | null;
             verdict: string;
         };
+        ComputeAxisXIn: {
+            at: components["schemas"]["ComputeClickXIn"][];
+            scale: string;
+        };
+        ComputeAxisYIn: {
+            at: components["schemas"]["ComputeClickYIn"][];
+        };
         ComputeBaselineIn: {
             meters: string[];
             rows: components["schemas"]["ComputeBaselineRowIn"][];
@@ -1297,6 +1321,18 @@ export interface components {
             matched_loss_db: number;
             /** Format: double */
             total_loss_db: number;
+        };
+        ComputeClickXIn: {
+            /** Format: double */
+            hz: number | null;
+            /** Format: double */
+            px: number | null;
+        };
+        ComputeClickYIn: {
+            /** Format: double */
+            dbm: number | null;
+            /** Format: double */
+            px: number | null;
         };
         ComputeCompareClaimIn: {
             /** Format: double */
@@ -1350,6 +1386,16 @@ export interface components {
             pairs: components["schemas"]["ComputePairIn"][];
             /** Format: double */
             uncertainty_db: number | null;
+        };
+        ComputeDigitizeIn: {
+            points: components["schemas"]["ComputePlaceIn"][];
+            /** Format: double */
+            reading_px?: number;
+            x: components["schemas"]["ComputeAxisXIn"];
+            y: components["schemas"]["ComputeAxisYIn"];
+        };
+        ComputeDigitizeOut: {
+            points: components["schemas"]["PictureRead"][];
         };
         ComputeElementsIn: {
             elements: components["schemas"]["PathElement"][];
@@ -1491,6 +1537,12 @@ export interface components {
             /** Format: double */
             source_w: number | null;
             strict?: boolean;
+        };
+        ComputePlaceIn: {
+            /** Format: double */
+            x_px: number | null;
+            /** Format: double */
+            y_px: number | null;
         };
         ComputePlanBandIn: {
             channels: components["schemas"]["ComputePlanChannelIn"][];
@@ -2349,6 +2401,16 @@ export interface components {
             sha256: string;
             /** Format: date-time */
             taken_at: string;
+        };
+        PictureRead: {
+            /** Format: double */
+            frequency_hz: number;
+            /** Format: double */
+            frequency_u_hz: number;
+            /** Format: double */
+            level_dbm: number;
+            /** Format: double */
+            level_u_db: number;
         };
         PowerCurve: {
             band: string;
@@ -3753,6 +3815,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DiagnoseDifference"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "compute-digitize": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ComputeDigitizeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComputeDigitizeOut"];
                 };
             };
             /** @description Unprocessable Entity */
