@@ -177,11 +177,19 @@ func (s *Server) registerFile(api huma.API, e *echo.Echo, kind measure.Kind, at 
 			param("path_id", ""), param("wiring", "As a staircase gave it"), param("file", "The name of the file"),
 			param("draft", "What goes with the file, as JSON of "+draft.Ref),
 		},
-		RequestBody: &huma.RequestBody{Required: true, Content: map[string]*huma.MediaType{"text/csv": {Schema: &huma.Schema{Type: huma.TypeString, Format: "binary"}}}},
+		RequestBody: &huma.RequestBody{Required: true, Description: "The file; or a look as it was typed, where the draft says so. At .../preview nothing is kept", Content: map[string]*huma.MediaType{"text/csv": {Schema: &huma.Schema{Type: huma.TypeString, Format: "binary"}}}},
 		Responses:   map[string]*huma.Response{"201": {Description: "Created", Content: map[string]*huma.MediaType{"application/json": {Schema: view}}}},
 	})
+	e.POST("/api/v1/reviews/:id/measure/"+about.Name+"/preview", func(c *echo.Context) error {
+		take, err := fileTake(c, about.Name, false)
+		var out any
+		if err == nil {
+			out, err = s.app.Preview(c.Request().Context(), *take)
+		}
+		return answerFile(c, http.StatusOK, out, err)
+	})
 	e.POST("/api/v1/reviews/:id/measure/"+about.Name, func(c *echo.Context) error {
-		take, err := fileTake(c, about.Name)
+		take, err := fileTake(c, about.Name, true)
 		if err == nil && len(take.File.Content) > giveBackFrom {
 			defer func() { time.AfterFunc(time.Second, giveBack) }() // when this has been answered
 		}
@@ -189,16 +197,20 @@ func (s *Server) registerFile(api huma.API, e *echo.Echo, kind measure.Kind, at 
 		if err == nil {
 			out, err = s.app.Measure(c.Request().Context(), *take)
 		}
-		if err != nil {
-			var p *Problem
-			if errors.As(answer(err), &p) {
-				writeProblem(c, p)
-				return nil
-			}
-			return err
-		}
-		return c.JSON(http.StatusCreated, out)
+		return answerFile(c, http.StatusCreated, out, err)
 	})
+}
+
+func answerFile(c *echo.Context, status int, out any, err error) error {
+	var p *Problem
+	switch {
+	case err == nil:
+		return c.JSON(status, out)
+	case errors.As(answer(err), &p):
+		writeProblem(c, p)
+		return nil
+	}
+	return err
 }
 
 // giveBack gives back what is not used any more; pools let go at the second collection.
@@ -214,11 +226,12 @@ const giveBackFrom = 8 << 20
 // maxFile is the largest file that is read.
 const maxFile = 64 << 20
 
-func fileTake(c *echo.Context, kind string) (*app.Take, error) {
+// fileTake is what the query and body say of a measurement; one that is kept has a key.
+func fileTake(c *echo.Context, kind string, kept bool) (*app.Take, error) {
 	q := c.Request().URL.Query()
 	var bad problem.List
 	for field, id := range map[string]string{"id": c.Param("id"), "key": q.Get("key"), "path_id": q.Get("path_id")} {
-		if uuid.Validate(id) != nil {
+		if uuid.Validate(id) != nil && (field != "key" || kept) {
 			bad.Add(field, "give a UUID")
 		}
 	}

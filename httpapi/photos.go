@@ -2,7 +2,6 @@ package httpapi
 
 import (
 	"context"
-	"errors"
 	"io"
 	"net/http"
 	"time"
@@ -76,14 +75,6 @@ func (s *Server) registerPhoto(api huma.API, e *echo.Echo) {
 		if err == nil {
 			err = s.app.AddPhoto(c.Request().Context(), p)
 		}
-		if err != nil {
-			var told *Problem
-			if errors.As(answer(err), &told) {
-				writeProblem(c, told)
-				return nil
-			}
-			return err
-		}
-		return c.JSON(http.StatusCreated, viewPhoto(*p))
+		return answerFile(c, http.StatusCreated, viewPhoto(*p), err)
 	})
 }

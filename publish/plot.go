@@ -98,7 +98,16 @@ func axesOf(e emissions.Ruling) (axes, bool) {
 		a.f0, a.f1 = min(a.f0, s.StartHz), max(a.f1, s.StopHz)
 		for _, p := range s.Picture {
 			if p.HighDBm != nil {
-				a.low, a.high = min(a.low, *p.LowDBm), max(a.high, *p.HighDBm)
+				a.high = max(a.high, *p.HighDBm)
+			}
+			lowest := p.LowDBm
+			if s.Look != nil { // read by eye: what was seen, over its floor
+				if lowest = p.NoiseDBm; lowest == nil {
+					lowest = p.HighDBm
+				}
+			}
+			if lowest != nil {
+				a.low = min(a.low, *lowest)
 			}
 		}
 	}
@@ -180,7 +189,7 @@ func (a axes) trace(b *strings.Builder, s emissions.SweepView, class string) {
 			pen = "M"
 			continue
 		}
-		if s.List { // figures stand by themselves: nothing between them was looked at
+		if s.List || s.Look != nil { // figures stand by themselves: nothing between them was looked at
 			fmt.Fprintf(b, "M%.1f %.1fV%.1f", a.x(p.FrequencyHz), plotH-pB, a.y(*p.HighDBm))
 			continue
 		}

@@ -186,7 +186,7 @@ func TestDemoLeavesNothingRunning(t *testing.T) {
 	}
 
 	cmd := start()
-	if n := reviews(); n != 3 {
+	if n := reviews(); n != 6 {
 		t.Errorf("%d reviews in the demo", n)
 	}
 	_ = syscall.Kill(-cmd.Process.Pid, syscall.SIGINT)
@@ -194,7 +194,7 @@ func TestDemoLeavesNothingRunning(t *testing.T) {
 	gone("Ctrl-C")
 
 	cmd = start()
-	if n := reviews(); n != 3 {
+	if n := reviews(); n != 6 {
 		t.Errorf("%d reviews after a second start", n)
 	}
 	if out, err := exec.Command("pkill", "-KILL", "-f", filepath.Join(dir, "bin", "talloak")+" serve").CombinedOutput(); err != nil {

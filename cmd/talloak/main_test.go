@@ -69,7 +69,7 @@ func TestComputeOnTheCommandLine(t *testing.T) {
 		}
 	}
 	out, _, code = run(t, bin, "", "compute", "--list")
-	if names := strings.Fields(out); code != 0 || len(names) != 16 || names[5] != "judge" {
+	if names := strings.Fields(out); code != 0 || len(names) != 19 || names[7] != "judge" {
 		t.Errorf("%d %q", code, out)
 	}
 }

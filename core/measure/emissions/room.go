@@ -33,6 +33,14 @@ type Draft struct {
 	Hold      string  `json:"hold,omitempty"`
 	Modulated string  `json:"modulated,omitempty"`
 	Unit      string  `json:"unit,omitempty"`
+
+	// Look tells that the file is a look as it was typed, not a sweep. OffsetDB is what the
+	// screen already adds, where it is not what the path says; Held how long it was held;
+	// PreAmplifier on or off; each empty where nobody told.
+	Look         bool     `json:"look,omitempty"`
+	OffsetDB     *float64 `json:"offset_db,omitempty"`
+	HeldS        *float64 `json:"held_s,omitempty"`
+	PreAmplifier string   `json:"pre_amplifier,omitempty"`
 }
 
 // payload is what is kept of a sweep beside its levels.
@@ -46,6 +54,11 @@ type payload struct {
 	RBWHz     float64 `json:"rbw_hz"`
 	Points    int     `json:"points"`
 	Taken     string  `json:"taken"` // how the file was understood
+
+	Look         *Look    `json:"look,omitempty"`
+	OffsetDB     *float64 `json:"offset_db,omitempty"`
+	HeldS        *float64 `json:"held_s,omitempty"`
+	PreAmplifier string   `json:"pre_amplifier,omitempty"`
 }
 
 // Sweep is a sweep as it was kept.
@@ -100,6 +113,9 @@ func (d *Room) Take(t measure.Taking) (measure.Taken, error) {
 	if t.File == nil {
 		return measure.Taken{}, problem.New("csv", "send the sweep as the analyzer saved it")
 	}
+	if in.Look {
+		return d.takeLook(t, in)
+	}
 	read, err := sweep.ParseCSVIn(t.File.Content, in.Unit)
 	if err != nil {
 		return measure.Taken{}, err
@@ -118,8 +134,39 @@ func (d *Room) Take(t measure.Taking) (measure.Taken, error) {
 	return out, err
 }
 
+// longestLook is the longest look that is read, in bytes.
+const longestLook = 4000
+
+func (d *Room) takeLook(t measure.Taking, in Draft) (measure.Taken, error) {
+	if len(t.File.Content) > longestLook {
+		return measure.Taken{}, problem.New("look", "give at most %d characters", longestLook)
+	}
+	look, err := ParseLook(string(t.File.Content), units.Hertz(t.Keyed.FrequencyHz))
+	if err != nil {
+		return measure.Taken{}, err
+	}
+	text, err := json.Marshal(payload{
+		Name: in.Name, Detector: in.Detector, Hold: in.Hold, Modulated: in.Modulated, StartHz: look.FromHz, StopHz: look.ToHz, RBWHz: in.RBWHz, Points: len(look.Peaks),
+		Taken: "a look, as it was typed", Look: &look, OffsetDB: in.OffsetDB, HeldS: in.HeldS, PreAmplifier: in.PreAmplifier,
+	})
+	out := measure.Taken{Keyed: t.Keyed, Payload: text}
+	row := sweepOf(&record.Measurement{Keyed: t.Keyed, Through: t.Through, Payload: text})
+	view := d.viewAlone(row)
+	if s, _, err := d.sweep(row); err == nil {
+		view.Picture = look.picture(s)
+	}
+	out.View = &view
+	return out, err
+}
+
 func (in *Draft) check() error {
 	var bad problem.List
+	if v := in.HeldS; v != nil && !(*v > 0) {
+		bad.Add("held_s", "give how long it was held in s, or leave it out where it is not told")
+	}
+	if v := in.OffsetDB; v != nil && math.Abs(*v) > 200 {
+		bad.Add("offset_db", "give what the screen adds in dB, with its sign")
+	}
 	if in.Name = strings.TrimSpace(in.Name); in.Name == "" || len(in.Name) > 200 {
 		bad.Add("name", "give the sweep a name of at most 200 characters")
 	}
@@ -131,7 +178,7 @@ func (in *Draft) check() error {
 		known        []string
 	}{
 		{"detector", in.Detector, []string{"", "peak", "rms", "average", "sample"}}, {"hold", in.Hold, []string{"", "single", "max", "average"}},
-		{"modulated", in.Modulated, []string{"", "bare", "modulated"}}, {"unit", in.Unit, []string{"", "Hz", "kHz", "MHz", "GHz"}},
+		{"modulated", in.Modulated, []string{"", "bare", "modulated"}}, {"unit", in.Unit, []string{"", "Hz", "kHz", "MHz", "GHz"}}, {"pre_amplifier", in.PreAmplifier, []string{"", "on", "off"}},
 	} {
 		known := false
 		for _, k := range choice.known {

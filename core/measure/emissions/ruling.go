@@ -38,6 +38,11 @@ type SweepView struct {
 	Void      string          `json:"void"`    // why it cannot be worked out any more
 	Through   *record.Through `json:"through"`
 	Picture   []judge.Bucket  `json:"picture"`
+
+	Look         *Look    `json:"look,omitempty"`
+	HeldS        *float64 `json:"held_s,omitempty"`
+	OffsetDB     *float64 `json:"offset_db,omitempty"`
+	PreAmplifier string   `json:"pre_amplifier,omitempty"`
 }
 
 // Ruling is the ruling on one box at one frequency, with all it rests on.
@@ -199,11 +204,15 @@ func (d *Room) carrier(k record.Keyed, hz float64, pictures bool) Ruling {
 		if out.Budget == nil || budget.Absolute > out.Budget.Absolute {
 			out.Budget = &budget
 		}
-		in.Sweeps = append(in.Sweeps, s)
+		if row.Look != nil {
+			in.Looks = append(in.Looks, row.Look.evidence(s))
+		} else {
+			in.Sweeps = append(in.Sweeps, s)
+		}
 		out.Sweeps = append(out.Sweeps, d.view(row, &s, pictures))
-		from, to = min(from, s.Trace.Start), max(to, s.Trace.Stop)
+		from, to = min(from, units.Hertz(row.StartHz)), max(to, units.Hertz(row.StopHz))
 	}
-	if len(in.Sweeps) == 0 {
+	if len(in.Sweeps)+len(in.Looks) == 0 {
 		out.Why = "no sweep was taken"
 		return out
 	}
@@ -235,9 +244,16 @@ func (d *Room) view(row *Sweep, s *judge.Sweep, picture bool) SweepView {
 		db := float64(loss)
 		view.LossDB = &db
 	}
-	view.List = !s.HasExamined()
-	if picture {
-		view.Picture = judge.Picture(*s, pictureBuckets)
+	view.Look, view.HeldS, view.OffsetDB, view.PreAmplifier = row.Look, row.HeldS, row.OffsetDB, row.PreAmplifier
+	switch {
+	case row.Look != nil && picture:
+		view.Picture = row.Look.picture(*s)
+	case row.Look != nil:
+	default:
+		view.List = !s.HasExamined()
+		if picture {
+			view.Picture = judge.Picture(*s, pictureBuckets)
+		}
 	}
 	return view
 }
@@ -306,13 +322,19 @@ func (d *Room) sweep(row *Sweep) (judge.Sweep, judge.Accuracy, error) {
 		}
 	}
 	out.Path = p
-	out.Trace = sweep.Trace{
-		Start: units.Hertz(row.StartHz), Stop: units.Hertz(row.StopHz), RBW: units.Hertz(row.RBWHz),
-		Levels: UnpackLevels(row.Blob),
+	if row.OffsetDB != nil {
+		out.AppliedDB = units.DB(*row.OffsetDB)
 	}
 	if row.Modulated != "" {
 		modulated := row.Modulated == "modulated"
 		out.Modulated = &modulated
+	}
+	if row.Look != nil {
+		return out, accuracy, nil
+	}
+	out.Trace = sweep.Trace{
+		Start: units.Hertz(row.StartHz), Stop: units.Hertz(row.StopHz), RBW: units.Hertz(row.RBWHz),
+		Levels: UnpackLevels(row.Blob),
 	}
 	return out, accuracy, nil
 }

@@ -1,7 +1,7 @@
 // When something was last typed, so that a key meant for a line never does anything else.
 let last = 0
 
-export const isField = (e: EventTarget | null) => e instanceof HTMLElement && e.closest('input, textarea, select, [contenteditable]') !== null
+export const isField = (e: EventTarget | null) => e instanceof HTMLElement && e.closest('input:not([type=file]), textarea, select, [contenteditable]') !== null
 
 window.addEventListener('keydown', (e) => { if (isField(e.target)) last = performance.now() }, true)
 

@@ -40,7 +40,7 @@ function draw() {
   const to = Math.max(...inForce.map((s) => s.stop_hz))
   const all = inForce.flatMap((s) => s.picture)
   const highs = all.map((b) => b.high_dbm).filter((v): v is number => v != null)
-  const lows = all.map((b) => b.low_dbm).filter((v): v is number => v != null)
+  const lows = all.flatMap((b) => [b.low_dbm, b.noise_dbm]).filter((v): v is number => v != null)
   const top = Math.ceil((Math.max(...highs) + 4) / 10) * 10
   const bottom = Math.floor(Math.min(...lows) / 10) * 10
   const [ink, soft, rust, hair] = [colour('--ink'), colour('--soft'), colour('--rust'), colour('--hair')]
@@ -108,7 +108,7 @@ function draw() {
         ...inForce.map((s, i) => ({
           name: 'noise', type: 'line', silent: true, symbol: 'none', lineStyle: { width: 0 }, z: 1,
           areaStyle: { color: colour('--noise'), origin: 'start' },
-          data: s.picture.map((b) => [b.frequency_hz, b.noise_dbm]),
+          data: s.picture.filter((b) => !s.look || b.noise_dbm != null).map((b) => [b.frequency_hz, b.noise_dbm]),
           markLine: i > 0 ? undefined : scaleAndLimit,
           markArea: i > 0 ? undefined : washedAndUnseen,
         })),
@@ -117,7 +117,7 @@ function draw() {
           // The newest in ink, what it rests on before it paler.
           lineStyle: { color: i === inForce.length - 1 ? ink : soft, width: i === inForce.length - 1 ? 1.2 : 0.8 },
           // Figures of a list stand by themselves: nothing between them was looked at.
-          data: s.picture.flatMap((b) => s.list ? [[b.frequency_hz, bottom], [b.frequency_hz, b.high_dbm], [b.frequency_hz, null]] : (b.low_dbm == null ? [[b.frequency_hz, null]] : [[b.frequency_hz, b.low_dbm], [b.frequency_hz, b.high_dbm]])),
+          data: s.picture.flatMap((b) => s.list || s.look ? (b.high_dbm == null ? [[b.frequency_hz, null]] : [[b.frequency_hz, bottom], [b.frequency_hz, b.high_dbm], [b.frequency_hz, null]]) : (b.low_dbm == null ? [[b.frequency_hz, null]] : [[b.frequency_hz, b.low_dbm], [b.frequency_hz, b.high_dbm]])),
         })),
         {
           name: 'noise', type: 'line', silent: true, lineStyle: { width: 0 }, symbolSize: 0.1, symbol: 'circle', z: 4,

@@ -14,6 +14,7 @@ import Preflight from '../../reviews/Preflight.vue'
 import { typedMegahertz, useChosen, usePath, useReview, useStaircase } from '../../reviews/review'
 import StepWords from '../../reviews/sheet/StepWords.vue'
 import { useSteps } from '../../reviews/sheet/steps'
+import LookEntry from './LookEntry.vue'
 import CoverageStrip from './CoverageStrip.vue'
 import MarginLadder from './MarginLadder.vue'
 import SweepList from './SweepList.vue'
@@ -93,7 +94,7 @@ const costs = computed(() => {
 // One key takes the card, another says the wiring was gone through, where nothing is being typed.
 useEventListener('keydown', (e: KeyboardEvent) => {
   if (isField(e.target) || !taking.value || e.ctrlKey || e.metaKey || e.altKey) return
-  const act = { d: asTold, c: confirm, ArrowDown: step.value && (() => move(1)), ArrowUp: step.value && (() => move(-1)) }[e.key]
+  const act = { l: () => lookEntry.value?.focus(), d: asTold, c: confirm, ArrowDown: step.value && (() => move(1)), ArrowUp: step.value && (() => move(-1)) }[e.key]
   if (!act) return
   e.preventDefault()
   act()
@@ -144,6 +145,35 @@ async function take(file: File | null | undefined, unit = '') {
   if (got.refusal.fields.some((f) => f.field === 'unit')) askUnit.value = file
 }
 
+// A look is taken as a sweep is; its text is kept as its file.
+const lookEntry = ref<InstanceType<typeof LookEntry>>()
+const heldFor = ref('')
+const preAmp = ref('')
+const screenAdds = ref('')
+const figure = (text: string) => (text.trim() === '' ? undefined : Number(text.trim().replace(',', '.').replace('\u2212', '-')))
+const lookQuery = computed(() => {
+  const { band, level, mode, frequency_hz } = book.keyed(cell.value!)
+  const n = (found.value?.sweeps.filter((s) => s.look).length ?? 0) + 1
+  const draft = { name: `look ${n}`, look: true, rbw_hz: khz.value >= 0 ? khz.value * 1e3 : 0, detector: detector.value, hold: hold.value, modulated: carrierIs.value, held_s: figure(heldFor.value), offset_db: figure(screenAdds.value), pre_amplifier: preAmp.value }
+  return { band, level, mode, frequency_hz: String(frequency_hz), path_id: pathId.value, draft: JSON.stringify(draft), file: `look ${n}.txt` }
+})
+async function takeLook(text: string) {
+  const wiring = stairs.answer.value?.wiring
+  if (!wiring || !safe.value || onTheWay.value) return
+  if (!ready.value) {
+    trouble.value = 'Go through “before keying” first; what you typed stays.'
+    return
+  }
+  trouble.value = ''
+  const id = book.id
+  const query = { ...lookQuery.value, wiring }
+  const got = await send({ what: 'emissions', review: id, label: query.file, file: new Blob([text], { type: 'text/plain' }), path: (key) => `/api/v1/reviews/${id}/measure/emissions?${new URLSearchParams({ ...query, key })}` })
+  if (got.ok) {
+    lookEntry.value?.clear()
+    chosen.value = null
+  } else trouble.value = got.refusal.stale ? got.refusal.message : got.refusal.words
+}
+
 function retune(typed: string | number) {
   const hz = typedMegahertz(String(typed))
   if (hz == null) trouble.value = 'Give the carrier in MHz, such as 145.500.'
@@ -187,6 +217,13 @@ async function say(target_id: string, standing: Standing, reason: string) {
           <ElButton v-if="told" size="small" name="as-told" @click="asTold">Dialled in as told: {{ megahertz(told.rbw_hz) }}, {{ told.detector }}, {{ told.hold }} hold <kbd>d</kbd></ElButton>
           <span v-for="c in costs" :key="c" class="soft">{{ c }}</span>
         </p>
+        <LookEntry v-if="pathId" ref="lookEntry" :key="pathId" :review="review.id" :query="lookQuery" :carrier="book.frequencyOf(cell)" :busy="Boolean(onTheWay)" @take="takeLook" />
+        <div v-if="pathId" class="beside">
+          <label>Held for, s<ElInput v-model="heldFor" name="held" inputmode="decimal" placeholder="not told" /></label>
+          <label>Pre-amplifier<ElSelect v-model="preAmp" aria-label="Pre-amplifier" :empty-values="[null, undefined]"><ElOption value="" label="not told" /><ElOption value="off" label="off" /><ElOption value="on" label="on" /></ElSelect></label>
+          <label>The screen adds, dB<ElInput v-model="screenAdds" name="screen-adds" inputmode="decimal" placeholder="as the path says" /></label>
+          <span class="soft">of a look read off the screen; <kbd>l</kbd> goes to its line</span>
+        </div>
         <PathStaircase v-if="pathId" :key="pathId" :path-id="pathId" :stairs="stairs.answer.value" :trouble="stairs.trouble.value" @taken="pathId = $event" />
         <p v-else class="soft">No path into an analyzer is kept yet: <RouterLink to="/bench/paths">draw one on the bench</RouterLink>.</p>
         <Preflight v-if="pathId" :safe="safe" :ready="safe === true && ready" @confirm="confirm" />
@@ -260,6 +297,14 @@ async function say(target_id: string, standing: Standing, reason: string) {
 .fields label {
   font-size: 14px;
   color: var(--soft);
+}
+.beside {
+  display: grid;
+  grid-template-columns: 110px 130px 160px 1fr;
+  gap: 22px;
+  align-items: end;
+  margin: 8px 0;
+  font-size: 14px;
 }
 .told {
   display: grid;

@@ -1757,12 +1757,35 @@ export interface components {
         };
         EmissionsDraft: {
             detector?: string;
+            /** Format: double */
+            held_s?: number;
             hold?: string;
+            look?: boolean;
             modulated?: string;
             name: string;
             /** Format: double */
+            offset_db?: number;
+            pre_amplifier?: string;
+            /** Format: double */
             rbw_hz?: number;
             unit?: string;
+        };
+        EmissionsLook: {
+            /** Format: double */
+            floor_dbm: number | null;
+            /** Format: double */
+            from_hz: number;
+            peaks: components["schemas"]["EmissionsLookPeak"][];
+            /** Format: double */
+            to_hz: number;
+        };
+        EmissionsLookPeak: {
+            /** Format: double */
+            dbc?: number;
+            /** Format: double */
+            frequency_hz: number;
+            /** Format: double */
+            level_dbm?: number;
         };
         EmissionsOtherFrequency: {
             /** Format: double */
@@ -1800,16 +1823,22 @@ export interface components {
         };
         EmissionsSweepView: {
             detector: string;
+            /** Format: double */
+            held_s?: number;
             hold: string;
             id: string;
             list: boolean;
+            look?: components["schemas"]["EmissionsLook"];
             /** Format: double */
             loss_db: number | null;
             modulated: string;
             name: string;
+            /** Format: double */
+            offset_db?: number;
             picture: components["schemas"]["JudgeBucket"][];
             /** Format: int64 */
             points: number;
+            pre_amplifier?: string;
             /** Format: double */
             rbw_hz: number;
             standing: string;
@@ -5161,6 +5190,7 @@ export interface operations {
             };
             cookie?: never;
         };
+        /** @description The file; or a look as it was typed, where the draft says so. At .../preview nothing is kept */
         requestBody: {
             content: {
                 "text/csv": string;

@@ -1,0 +1,148 @@
+package emissions_test
+
+import (
+	"encoding/json"
+	"fmt"
+	"math"
+	"strings"
+	"testing"
+
+	"talloak/core/decision"
+	"talloak/core/kinds"
+	"talloak/core/kit"
+	"talloak/core/measure"
+	"talloak/core/measure/emissions"
+	"talloak/core/path"
+	"talloak/core/record"
+	"talloak/core/units"
+	"talloak/rulebooks"
+)
+
+const f0 = units.Hertz(146.5e6)
+
+func spoken(l emissions.Look) string {
+	out := fmt.Sprintf("%g-%g", l.FromHz/1e6, l.ToHz/1e6)
+	if l.FloorDBm != nil {
+		out += fmt.Sprintf(" floor %g", *l.FloorDBm)
+	}
+	for _, p := range l.Peaks {
+		if p.LevelDBm != nil {
+			out += fmt.Sprintf(", %g %g", p.FrequencyHz/1e6, *p.LevelDBm)
+		} else {
+			out += fmt.Sprintf(", %g %gc", p.FrequencyHz/1e6, *p.DBc)
+		}
+	}
+	return out
+}
+
+// TestLooksAsTheyAreReadAloud: the long way and the short one say the same.
+func TestLooksAsTheyAreReadAloud(t *testing.T) {
+	for text, want := range map[string]string{
+		"30-1000 floor -70\n146.5 -7.4\n2h -62\n3h -69\n205 -66": "30-1000 floor -70, 146.5 -7.4, 205 -66, 293 -62, 439.5 -69",
+		"30-1000 -70 h-7.4-62-69-68-67 205-66":                   "30-1000 floor -70, 146.5 -7.4, 205 -66, 293 -62, 439.5 -69, 586 -68, 732.5 -67",
+		"30-1000 nothing above -70":                              "30-1000 floor -70",
+		"30-1000; -70; 1h -7.4; 2 -55c":                          "30-1000 floor -70, 146.5 -7.4, 293 -55c",
+		"30-1000 floor -70 h-7.4?-66":                            "30-1000 floor -70, 146.5 -7.4, 439.5 -66",
+		"30-1000 146.5 -7.4 2h -55 dBc":                          "30-1000, 146.5 -7.4, 293 -55c",
+		"30-1500 −70dBm 1.2417ghz −60":                           "30-1500 floor -70, 1241.7 -60",
+		"1-500 -70 2.0 -40":                                      "1-500 floor -70, 2 -40",
+		"30-1000 146.5 -7,4 floor -70":                           "30-1000 floor -70, 146.5 -7.4",
+		"30-1000 146.5 20dBm -70c":                               "",
+	} {
+		l, err := emissions.ParseLook(text, f0)
+		if got := spoken(l); err == nil && got != want || err != nil && want != "" {
+			t.Errorf("%q: %s %v", text, got, err)
+		}
+	}
+	for text, word := range map[string]string{
+		"": "range", "floor -70": "range", "30-1000": "floor", "1000-30 -70": "1000-30", "30-1000 -70 2 -62": "harmonic or MHz", "30-1000 -70 2h": "level", "30-1000 -70 fox -62": "fox",
+		"30-1000 -70 1200 -60": "outside", "30-1000 -70 205 -66 205 -65": "twice", "30-1000 -70 205 -80": "below the floor", "30-1000 -70 floor -60": "second floor", "30-1000 -70 -55c": "dBc",
+		"30-1000 -70 205 -66 -60": "no place", "30-1000 -70 99h -60": "99h", "30-1000 -70 0 -60": "0", "30-1000 -70 205 -6000": "-6000",
+	} {
+		if l, err := emissions.ParseLook(text, f0); err == nil || !strings.Contains(err.Error(), word) {
+			t.Errorf("%q: %s %v", text, spoken(l), err)
+		}
+	}
+	// A carrier, four harmonics, a spur and the floor, and Enter.
+	if keys := len("30-1000 -70 h-7.4-62-69-68-67 205-66") + 1; keys > 40 {
+		t.Errorf("%d keys", keys)
+	}
+}
+
+func FuzzParseLook(f *testing.F) {
+	f.Add("30-1000 -70 h-7.4-62?-68c 205-66 2 -55c")
+	f.Add("30-1000 nothing above -70 1.24ghz -60 dBc")
+	f.Fuzz(func(t *testing.T, text string) {
+		l, err := emissions.ParseLook(text, f0)
+		if err != nil {
+			return
+		}
+		for _, p := range l.Peaks {
+			if p.FrequencyHz < l.FromHz || p.FrequencyHz > l.ToHz || (p.LevelDBm == nil) == (p.DBc == nil) {
+				t.Errorf("%q: %+v", text, l)
+			}
+		}
+	})
+}
+
+func v(x float64) *float64 { return &x }
+
+func through(pad float64) *record.Through {
+	return &record.Through{PathID: "p", Name: "pads", Kit: []record.KitCopy{
+		{ID: "pad", Name: "pad", Spec: kit.Spec{Element: path.Element{Kind: path.Attenuator, Loss: &path.Loss{FlatDB: &pad}, ToleranceDB: v(0.3), MaxW: v(50)}}},
+		{ID: "a", Name: "analyzer", Spec: kit.Spec{Kind: kit.Analyzer, Element: path.Element{Kind: path.Analyzer, Ranges: []path.Range{{FromHz: 1e5, ToHz: 3e9, MaxInputDBm: v(10)}}, SHIDBm: v(80), TOIDBm: v(50)}, AccuracyDB: 1}},
+	}}
+}
+
+func ruled(t *testing.T, drafts ...string) emissions.Ruling {
+	t.Helper()
+	r := record.Review{Claims: []record.Claim{{Text: "2m 5"}}, Rules: record.Rules{RuleBook: "us-amateur", DecisionRule: "guarded", Scheme: "tolerance", ToleranceDB: 1.5, PassPercent: 90, BandwidthHz: 16000}}
+	k := record.Keyed{Band: "2m", Level: "High", Mode: "FM", FrequencyHz: float64(f0)}
+	open := func(facts record.Facts) *emissions.Room {
+		opened, err := measure.Open(&r, facts, r.Rules, rulebooks.Find, kinds.All())
+		if err != nil {
+			t.Fatal(err)
+		}
+		return emissions.Of(opened)
+	}
+	facts := record.Facts{}
+	for i, text := range drafts {
+		name, look, _ := strings.Cut(text, ": ")
+		draft, _ := json.Marshal(emissions.Draft{Name: name, Look: true, RBWHz: 100e3, Detector: "peak", Hold: "max", Modulated: "bare"})
+		taken, err := open(facts).Take(measure.Taking{Keyed: k, Through: through(50), Draft: draft, File: &record.File{Content: []byte(look)}})
+		if err != nil {
+			t.Fatal(err)
+		}
+		if view := taken.View.(*emissions.SweepView); view.Look == nil || view.List || len(view.Picture) == 0 {
+			t.Errorf("%+v", view)
+		}
+		facts.Measurements = append(facts.Measurements, record.Measurement{ID: fmt.Sprint(i), Kind: "emissions", Keyed: k, Through: through(50), Payload: taken.Payload})
+	}
+	return open(facts).At(k, true)
+}
+
+// TestALookRules: -13 dBm behind 50 dB is 5 W, 37 dBm; 25 µW are -16.02 dBm, so -66.02 on
+// the screen (47 CFR 97.307(e), from memory; the rest is arithmetic).
+func TestALookRules(t *testing.T) {
+	clean := ruled(t, "low: 30-1600 -82 h-13-75-78")
+	if clean.Ruling == nil || clean.Ruling.Verdict != decision.Pass || clean.Ruling.Coverage.HighestHarmonic == nil || *clean.Ruling.Coverage.HighestHarmonic != 10 {
+		t.Fatalf("%+v", clean.Ruling)
+	}
+	if p := clean.Ruling.Products[0]; math.Abs(*p.LevelDBm+25) > 1e-9 || math.Abs(*p.MarginDB-8.98) > 0.01 {
+		t.Errorf("%+v", p)
+	}
+	if got := ruled(t, "low: 30-1600 -82 h-13-60-78").Ruling; got.Verdict != decision.Fail || *got.Worst.Order != 2 {
+		t.Errorf("%+v", got.Worst)
+	}
+	// A floor that hides the limit passes nothing; a spur seen above the first look's end fails.
+	if got := ruled(t, "low: 30-1600 -64 h-13").Ruling; got.Verdict == decision.Pass {
+		t.Errorf("%+v", got)
+	}
+	if got := ruled(t, "low: 30-960 -82 h-13-75", "high: 900-1600 -80 1241.7-58").Ruling; got.Verdict != decision.Fail || *got.Worst.FrequencyHz != 1241.7e6 {
+		t.Errorf("%+v", got.Worst)
+	}
+	// In dBc the same.
+	if got := ruled(t, "low: 30-1600 -82 h-13 2 -62c").Ruling.Products[0]; math.Abs(*got.LevelDBm+25) > 1e-9 {
+		t.Errorf("%+v", got)
+	}
+}

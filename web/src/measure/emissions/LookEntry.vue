@@ -1,0 +1,127 @@
+<script setup lang="ts">
+// A look typed as one reads it aloud, drawn at once.
+import { computed, nextTick, ref } from 'vue'
+import { dbm, megahertz } from '../../shared/figures'
+import { remember } from '../../shared/remember'
+import { NoAnswer, refusal, useAsked, type Schemas } from '../../shared/server'
+
+type View = Schemas['EmissionsSweepView']
+const props = defineProps<{ review: string; query: Record<string, string>; carrier: number; busy: boolean }>()
+const emit = defineEmits<{ take: [text: string, view: View] }>()
+const text = remember(`look ${props.review}`, '')
+const line = ref<HTMLTextAreaElement>()
+const focus = () => void nextTick(() => line.value?.focus())
+defineExpose({ focus, clear: () => (text.value = '') })
+
+const at = computed(() => `/api/v1/reviews/${props.review}/measure/emissions/preview?${new URLSearchParams(props.query)}`)
+const asked = useAsked<[string, string], View>('look', () => (text.value.trim() ? ([at.value, text.value] as const) : null), async (url, body) => {
+  let response: Response
+  try {
+    response = await fetch(url, { method: 'POST', headers: { 'Content-Type': 'text/plain' }, body })
+  } catch {
+    throw new NoAnswer()
+  }
+  const got = (await response.json()) as View
+  if (!response.ok) throw refusal(response.status, got)
+  return got
+}, (was, now) => was[0] === now[0])
+const view = computed(() => (text.value.trim() ? asked.answer.value : null))
+const trouble = computed(() => asked.trouble.value)
+
+const W = 820
+const H = 200
+const x = (f: number) => 64 + ((f - view.value!.start_hz) / (view.value!.stop_hz - view.value!.start_hz)) * (W - 130)
+const sticks = computed(() => view.value?.picture.filter((b) => b.high_dbm != null) ?? [])
+const ground = computed(() => view.value?.picture.filter((b) => b.noise_dbm != null) ?? [])
+const top = computed(() => Math.max(0, ...sticks.value.map((b) => b.high_dbm!)) + 8)
+const bottom = computed(() => Math.min(...ground.value.map((b) => b.noise_dbm!), ...sticks.value.map((b) => b.high_dbm!), 0) - 10)
+const y = (l: number) => 30 + ((top.value - l) / (top.value - bottom.value)) * (H - 90)
+const name = (f: number) => {
+  const n = Math.round(f / props.carrier)
+  return n >= 1 && Math.abs(f - n * props.carrier) < 0.001 * f ? (n === 1 ? 'carrier' : `${n} f`) : megahertz(f)
+}
+/** Labels that would stand in each other stand above each other. */
+const lifts = computed(() => sticks.value.reduce<number[]>((out, b, i) => [...out, i > 0 && x(b.frequency_hz) - x(sticks.value[i - 1]!.frequency_hz) < 75 ? (out[i - 1]! + 16) % 48 : 0], []))
+const lift = (i: number) => lifts.value[i]!
+function keep() {
+  if (view.value && !trouble.value && !props.busy) emit('take', text.value, view.value)
+}
+</script>
+
+<template>
+  <div class="look">
+    <label>Or read it off the screen
+      <textarea ref="line" v-model="text" name="look" class="mono" rows="2" spellcheck="false" autocomplete="off" placeholder="30-1000 floor -70   146.5 -7.4   2h -62   205 -66   2 -55c" @keydown.enter.exact.prevent="keep" @keydown.esc.prevent="line?.blur()" />
+    </label>
+    <p class="soft small">Range in MHz, the floor below which nothing was seen, then each peak as the screen shows it. Short: <span class="mono">30-1000 -70 h-7.4-62?-69 205-66</span>, the carrier and its harmonics in their order, <span class="mono">?</span> for one not read. <kbd>Enter</kbd> keeps it.</p>
+    <p v-if="trouble" class="danger" role="alert" data-look-trouble>{{ trouble }}</p>
+    <svg v-else-if="view" :viewBox="`0 0 ${W} ${H}`" role="img" :aria-label="`A look from ${megahertz(view.start_hz)} to ${megahertz(view.stop_hz)}: ${sticks.map((b) => `${name(b.frequency_hz)} ${dbm(b.high_dbm)}`).join(', ')}`" data-look>
+      <polygon v-if="ground.length" class="ground" :points="`${x(ground[0]!.frequency_hz)},${H - 50} ${ground.map((b) => `${x(b.frequency_hz)},${y(b.noise_dbm!)}`).join(' ')} ${x(ground.at(-1)!.frequency_hz)},${H - 50}`" />
+      <line class="base" x1="64" :x2="W - 66" :y1="H - 50" :y2="H - 50" />
+      <g v-for="(b, i) in sticks" :key="b.frequency_hz">
+        <line class="stick" :x1="x(b.frequency_hz)" :x2="x(b.frequency_hz)" :y1="H - 50" :y2="y(b.high_dbm!)" />
+        <text class="on" :x="x(b.frequency_hz)" :y="y(b.high_dbm!) - 4 - lift(i)" text-anchor="middle">{{ dbm(b.high_dbm) }}</text>
+        <text :x="x(b.frequency_hz)" :y="H - 34 + lift(i) * 0.7" text-anchor="middle">{{ name(b.frequency_hz) }}</text>
+      </g>
+      <text x="58" :y="H - 52" text-anchor="end">{{ megahertz(view.start_hz) }}</text><text :x="W - 60" :y="H - 52">{{ megahertz(view.stop_hz) }}</text>
+    </svg>
+    <ElButton v-if="view && !trouble" type="primary" name="keep-look" :disabled="busy" @click="keep">Keep this look <kbd>Enter</kbd></ElButton>
+  </div>
+</template>
+
+<style scoped>
+.look {
+  border-top: 1px solid var(--hair);
+  margin-top: 16px;
+  padding-top: 10px;
+}
+label {
+  display: block;
+  font-weight: 600;
+}
+textarea {
+  display: block;
+  width: 100%;
+  box-sizing: border-box;
+  font-size: 22px;
+  color: var(--ink);
+  background: transparent;
+  border: 0;
+  border-bottom: 2px solid var(--ink);
+  padding: 4px 0;
+  resize: vertical;
+}
+textarea:focus-visible {
+  outline: none;
+  border-bottom-width: 4px;
+}
+textarea::placeholder {
+  color: var(--soft);
+  opacity: 0.55;
+}
+.small {
+  font-size: 14px;
+  margin: 4px 0;
+}
+svg {
+  width: 100%;
+  height: auto;
+}
+.ground {
+  fill: var(--noise);
+}
+.base {
+  stroke: var(--soft);
+}
+.stick {
+  stroke: var(--ink);
+  stroke-width: 2.5;
+}
+text {
+  font-size: 13px;
+  fill: var(--soft);
+}
+.on {
+  fill: var(--ink);
+}
+</style>
