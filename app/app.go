@@ -5,7 +5,9 @@ import (
 	"crypto/sha256"
 	"encoding/hex"
 	"io"
+	"maps"
 	"os"
+	"slices"
 	"sync"
 
 	"talloak/core/measure"
@@ -104,5 +106,10 @@ var program = sync.OnceValue(func() string {
 // book, and the program.
 func (a *App) basis(r *record.Review, at store.Standpoint) string {
 	book, _ := a.books(r.Rules.RuleBook)
-	return store.Fingerprint([]any{r.ID, at, r.Rules, book, program()})
+	all := []any{r.ID, at, r.Rules, book, program()}
+	for _, band := range slices.Sorted(maps.Keys(r.Rules.Books)) {
+		b, _ := a.books(r.Rules.Books[band])
+		all = append(all, b)
+	}
+	return store.Fingerprint(all)
 }

@@ -64,6 +64,11 @@ func (a *App) ChangeReview(ctx context.Context, c ReviewChange) error {
 	if _, err := a.book("rules.rule_book", c.Rules.RuleBook); err != nil {
 		return err
 	}
+	for band, id := range c.Rules.Books {
+		if _, err := a.book("rules.books."+band, id); err != nil {
+			return err
+		}
+	}
 	if swr := c.Rules.SourceSWR; swr != 0 && swr < 1 {
 		return problem.New("rules.source_swr", "give an SWR of 1 or more, or 0 for the typical value")
 	}

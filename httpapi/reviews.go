@@ -174,6 +174,9 @@ type boardAsked struct {
 
 func (s *Server) getBoard(ctx context.Context, in *boardAsked) (*body[board.Board], error) {
 	r, err := s.app.Open(ctx, in.ID, store.WithTraces, func(r *record.Rules) {
+		if in.RuleBook != "" && in.RuleBook != r.RuleBook { // tried on every band
+			r.Books = nil
+		}
 		replace(&r.RuleBook, in.RuleBook)
 		replace(&r.DecisionRule, in.DecisionRule)
 		replace(&r.Scheme, in.Scheme)

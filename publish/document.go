@@ -28,6 +28,7 @@ type Document struct {
 	Claims    []measure.ClaimLine `json:"claims"`
 	Rules     record.Rules        `json:"rules"`
 	RuleBook  *rulebook.Book      `json:"rule_book"`
+	BandBooks []*rulebook.Book    `json:"band_books,omitempty"` // those that some bands are judged by
 	Board     keptBoard           `json:"board"`
 	Readings  []power.Reading     `json:"readings"`
 	NotTested []string            `json:"not_tested"`
@@ -64,7 +65,7 @@ func assemble(r *measure.Review, number int, at time.Time) Document {
 	b := board.Of(r, true)
 	out := Document{
 		Format: format, Number: number, FrozenAt: at, ReviewID: r.ID, Subject: r.Subject,
-		Claims: r.Lines, Rules: r.Rules, RuleBook: r.Book, Board: keep(r, b), Readings: []power.Reading{},
+		Claims: r.Lines, Rules: r.Rules, RuleBook: r.Book, BandBooks: r.AllBooks()[1:], Board: keep(r, b), Readings: []power.Reading{},
 		NotTested: []string{}, Kit: []string{},
 		Cautions: []string{
 			"This is an independent measurement of one unit. It is no certification and replaces none.",

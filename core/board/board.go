@@ -55,6 +55,18 @@ type RulesView struct {
 	Decision string `json:"decision"`
 	Recalled bool   `json:"recalled"`
 	House    bool   `json:"house"`
+
+	Bands []BandBook `json:"bands,omitempty"` // judged by a book of their own
+}
+
+// BandBook is the rule book of a band that is judged by one of its own.
+type BandBook struct {
+	Band     string `json:"band"`
+	RuleBook string `json:"rule_book"`
+	Book     string `json:"book"`
+	Source   string `json:"source"`
+	Recalled bool   `json:"recalled"`
+	House    bool   `json:"house"`
 }
 
 // Of works out every box of a review. Pictures are left out unless asked for.
@@ -125,6 +137,12 @@ func (b *Board) Whole(kind string) decision.Whole {
 
 func rulesView(r *measure.Review) RulesView {
 	v := RulesView{RuleBook: r.Book.ID, Book: r.Book.Title, Recalled: r.Book.Recalled && r.Book.Checked == nil, House: r.Book.Kind == "house"}
+	for _, c := range r.Bands() {
+		b := r.BookOf(c.Band.Name)
+		if b != r.Book && !slices.ContainsFunc(v.Bands, func(o BandBook) bool { return o.Band == c.Band.Name }) {
+			v.Bands = append(v.Bands, BandBook{c.Band.Name, b.ID, b.Title, b.Source, b.Recalled && b.Checked == nil, b.Kind == "house"})
+		}
+	}
 	v.Claim = fmt.Sprintf("the claim less %.1f dB, which is %.0f %% of it and more", r.Rules.ToleranceDB, 100/units.DB(r.Rules.ToleranceDB).Ratio())
 	if claims.Scheme(r.Rules.Scheme) == claims.Percent {
 		v.Claim = fmt.Sprintf("%.0f %% of the claim and more", r.Rules.PassPercent)

@@ -37,6 +37,11 @@ func Obstacles(r *measure.Review, b *Board) []measure.Obstacle {
 	if b.Rules.Recalled {
 		obstacle(false, "ruling", say.BookUnchecked(b.Rules.Book))
 	}
+	for _, book := range r.AllBooks() {
+		if book != r.Book && book.Recalled && book.Checked == nil {
+			obstacle(false, "ruling", say.BookUnchecked(book.Title))
+		}
+	}
 	for _, kind := range Kinds(r) {
 		out = append(out, r.Room(kind).Obstacles(b.Boxes(kind.About().Name))...)
 	}

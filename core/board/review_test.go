@@ -508,3 +508,41 @@ func TestNames(t *testing.T) {
 		t.Error(got)
 	}
 }
+
+// TestABookForABand: each band is judged by its own book, names it, and an edition of a
+// recalled one says so; a book nobody knows is refused.
+func TestABookForABand(t *testing.T) {
+	s := begin()
+	s.review.Claims = append(s.review.Claims, record.Claim{Text: "70cm 5", Source: "box"})
+	s.review.Rules.Books = map[string]string{"70cm": "house-vhf-everywhere", "2m": "itu-category-a"}
+	r, err := measure.Open(&s.review, record.Facts{}, s.review.Rules, rulebooks.Find, kinds.All())
+	if err != nil {
+		t.Fatal(err)
+	}
+	for band, want := range map[string]string{"2m": "itu-category-a", "70cm": "house-vhf-everywhere", "6m": "us-amateur"} {
+		if got := r.BookOf(band).ID; got != want {
+			t.Errorf("%s by %s, want %s", band, got, want)
+		}
+		k := record.Keyed{Band: band, Level: "High", Mode: "FM", FrequencyHz: 146e6}
+		if got := emissions.Of(r).At(k, false).RuleBook; got != want {
+			t.Errorf("%s is ruled on by %s", band, got)
+		}
+	}
+	b := board.Of(r, false)
+	if len(b.Rules.Bands) != 2 || b.Rules.Bands[0].RuleBook != "itu-category-a" || !b.Rules.Bands[0].Recalled || !b.Rules.Bands[1].House || len(r.AllBooks()) != 3 {
+		t.Errorf("%+v", b.Rules.Bands)
+	}
+	said := 0
+	for _, o := range board.Obstacles(r, &b) {
+		if o.Code == "book-unchecked" {
+			said++
+		}
+	}
+	if said != 2 { // that of the review and that of 2 m; house practice cannot be checked
+		t.Errorf("%d books are told as unchecked", said)
+	}
+	s.review.Rules.Books["70cm"] = "nobody"
+	if _, err := measure.Open(&s.review, record.Facts{}, s.review.Rules, rulebooks.Find, kinds.All()); err == nil || !strings.Contains(err.Error(), "books.70cm") {
+		t.Errorf("a book nobody knows: %v", err)
+	}
+}

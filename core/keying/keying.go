@@ -17,7 +17,7 @@ import (
 func Into(r *measure.Review, k record.Keyed, t *record.Through, bench []record.Item) wiring.Wiring {
 	read := power.Of(r)
 	out := wiring.Wiring{
-		Through: t, Carrier: units.Hertz(k.FrequencyHz), Mode: k.Mode, Book: r.Book, Bench: bench,
+		Through: t, Carrier: units.Hertz(k.FrequencyHz), Mode: k.Mode, Book: r.BookOf(k.Band), Bench: bench,
 		MostW: r.Subject.MostW, KeyS: r.Subject.KeyS, RestS: r.Subject.RestS, RadioMinV: r.Subject.SupplyMinV, RadioMaxV: r.Subject.SupplyMaxV, MeasuredW: read.HighestW(k),
 	}
 	if c := r.Cell(k); c != nil {

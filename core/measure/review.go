@@ -18,8 +18,8 @@ type Books func(id string) (*rulebook.Book, bool)
 // Review is a review with all its facts, opened under some rules.
 type Review struct {
 	*record.Review
-	Rules record.Rules // the review's own, or those being tried
-	Book  *rulebook.Book
+	Rules record.Rules   // the review's own, or those being tried
+	Book  *rulebook.Book // of bands without one of their own
 	Kinds []Kind
 	Lines []ClaimLine
 	Cells []claims.Cell
@@ -27,6 +27,7 @@ type Review struct {
 	facts     record.Facts
 	standings map[string]record.Standing
 	rooms     map[string]Room
+	books     map[string]*rulebook.Book // of the bands that have one of their own
 }
 
 // ClaimLine is a claim as typed with what it was read as, or what is wrong with it.
@@ -47,7 +48,12 @@ func Open(r *record.Review, facts record.Facts, rules record.Rules, books Books,
 	if !ok {
 		return nil, problem.New("rule_book", "there is no rule book %q here", rules.RuleBook)
 	}
-	out := &Review{Review: r, Rules: rules, Book: book, Kinds: kinds, facts: facts, standings: map[string]record.Standing{}, rooms: map[string]Room{}}
+	out := &Review{Review: r, Rules: rules, Book: book, Kinds: kinds, facts: facts, standings: map[string]record.Standing{}, rooms: map[string]Room{}, books: map[string]*rulebook.Book{}}
+	for band, id := range rules.Books {
+		if out.books[band], ok = books(id); !ok {
+			return nil, problem.New("books."+band, "there is no rule book %q here", id)
+		}
+	}
 	out.Lines = ReadClaims(r.Claims, kinds, r.Subject.Region)
 	var all []claims.Power
 	for _, l := range out.Lines {
@@ -114,6 +120,26 @@ func (r *Review) Others(kind claims.OtherKind) []claims.Other {
 	for _, l := range r.Lines {
 		if l.other != nil && l.other.Kind == kind {
 			out = append(out, *l.other)
+		}
+	}
+	return out
+}
+
+// BookOf is the rule book that a band is judged by.
+func (r *Review) BookOf(band string) *rulebook.Book {
+	if b := r.books[band]; b != nil {
+		return b
+	}
+	return r.Book
+}
+
+// AllBooks are the rule books the review is judged by, each once: that of the review, and
+// those of its bands in their order.
+func (r *Review) AllBooks() []*rulebook.Book {
+	out := []*rulebook.Book{r.Book}
+	for _, c := range r.Cells {
+		if b := r.BookOf(c.Band.Name); !slices.Contains(out, b) {
+			out = append(out, b)
 		}
 	}
 	return out

@@ -80,6 +80,9 @@ type Rules struct {
 	PassPercent  float64 `json:"pass_percent"`
 	BandwidthHz  float64 `json:"emission_bandwidth_hz"`
 	SourceSWR    float64 `json:"source_swr,omitempty"`
+
+	// Books are rule books of their own for some bands, by the bands' names.
+	Books map[string]string `json:"books,omitempty"`
 }
 
 // Mode is how the carrier is modulated.

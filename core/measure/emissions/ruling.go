@@ -164,9 +164,10 @@ const typicalSourceSWR = 3
 // that stands for it.
 func (d *Room) carrier(k record.Keyed, hz float64, pictures bool) Ruling {
 	k.FrequencyHz = hz
+	book := d.review.BookOf(k.Band)
 	out := Ruling{
 		Keyed: k, Sweeps: []SweepView{}, Ceiling: []judge.CeilingPiece{}, Others: []OtherFrequency{},
-		RuleBook: d.review.Book.ID, BookTitle: d.review.Book.Title, BookHouse: d.review.Book.Kind == "house", BookRecalled: d.review.Book.Recalled && d.review.Book.Checked == nil,
+		RuleBook: book.ID, BookTitle: book.Title, BookHouse: book.Kind == "house", BookRecalled: book.Recalled && book.Checked == nil,
 	}
 	cell := d.review.Cell(k)
 	out.Outside = cell != nil && !cell.Band.Contains(units.Hertz(hz))
@@ -175,7 +176,7 @@ func (d *Room) carrier(k record.Keyed, hz float64, pictures bool) Ruling {
 		sourceSWR = typicalSourceSWR
 	}
 	in := judge.Input{
-		Book: d.review.Book, BandwidthHz: d.review.Rules.BandwidthHz, Rule: decision.Rule(d.review.Rules.DecisionRule), SourceSWR: &sourceSWR,
+		Book: book, BandwidthHz: d.review.Rules.BandwidthHz, Rule: decision.Rule(d.review.Rules.DecisionRule), SourceSWR: &sourceSWR,
 		Carrier: rulebook.Carrier{Frequency: units.Hertz(k.FrequencyHz), Mode: k.Mode, State: rulebook.Operating},
 	}
 	if cell != nil && cell.Claimed > 0 && !cell.PEP {

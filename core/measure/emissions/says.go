@@ -19,7 +19,6 @@ func of(b measure.Box) Ruling { return b.Of.(Ruling) }
 // Sentence implements measure.Room: every box that fails is named, the worst first, and
 // a pass says how far it goes.
 func (d *Room) Sentence(boxes []measure.Named, whole decision.Whole) string {
-	book := d.review.Book.Title
 	var ruled []measure.Named
 	for _, b := range boxes {
 		if b.Verdict == whole.Verdict || b.Verdict == decision.Pass && whole.Verdict == decision.SoFar {
@@ -27,6 +26,7 @@ func (d *Room) Sentence(boxes []measure.Named, whole decision.Whole) string {
 		}
 	}
 	slices.SortStableFunc(ruled, func(a, b measure.Named) int { return cmp.Compare(margin(of(a.Box)), margin(of(b.Box))) })
+	book := titles(ruled)
 	var said []string
 	switch whole.Verdict {
 	case decision.Fail:
@@ -61,6 +61,17 @@ func (d *Room) Sentence(boxes []measure.Named, whole decision.Whole) string {
 		return fmt.Sprintf("Nothing examined can be ruled on; %s.", whole.Words)
 	}
 	return "Emissions were not examined."
+}
+
+// titles are those of the books the boxes were judged by.
+func titles(boxes []measure.Named) string {
+	var out []string
+	for _, b := range boxes {
+		if t := of(b.Box).BookTitle; !slices.Contains(out, t) {
+			out = append(out, t)
+		}
+	}
+	return strings.Join(out, " and ")
 }
 
 func failing(r *judge.Ruling) int {

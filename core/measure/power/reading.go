@@ -289,7 +289,8 @@ func (d *Room) claimOf(cell *claims.Cell, r *Reading) claims.Claim {
 // holdLegal names the legal maximum of the carrier, where the book has one for it,
 // and doubts what is over it. One in ERP says nothing of conducted power.
 func (d *Room) holdLegal(r *Reading) {
-	limit := d.review.Book.PowerLimitFor(rulebook.Carrier{Frequency: units.Hertz(r.FrequencyHz), Mode: r.Mode, State: rulebook.Operating, Service: d.review.Book.Service})
+	book := d.review.BookOf(r.Band)
+	limit := book.PowerLimitFor(rulebook.Carrier{Frequency: units.Hertz(r.FrequencyHz), Mode: r.Mode, State: rulebook.Operating, Service: book.Service})
 	if limit == nil {
 		return
 	}

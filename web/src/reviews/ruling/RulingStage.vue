@@ -62,6 +62,16 @@ function typeSWR(typed: string | number) {
   else trouble.value = 'Give an SWR of 1 or more, or nothing for the typical 3.'
 }
 
+/** A band may be judged by a book of its own: 2 m by one, a licence-free service by another. */
+async function ownBook(band: string, id: string) {
+  const typed = book.typed!
+  const { [band]: _, ...rest } = typed.now.rules.books ?? {}
+  void _
+  const own = id ? { ...rest, [band]: id } : rest
+  typed.change({ ...typed.now, rules: { ...copy(typed.now.rules), books: Object.keys(own).length ? own : undefined } } as Content)
+  await typed.flush()
+}
+
 async function keepRules() {
   const typed = book.typed!
   typed.change({ ...typed.now, rules: copy(rules.value) } as Content)
@@ -101,7 +111,15 @@ async function keepRules() {
           </tr>
         </tbody>
       </table>
-      <BoxEvidence v-if="open" :key="open.name" :cell="open" />
+      <div v-if="open">
+        <label class="own">Rule book for {{ open.cell.band.name }}
+          <select name="band-book" :value="review.rules.books?.[open.cell.band.name] ?? ''" @change="ownBook(open.cell.band.name, ($event.target as HTMLSelectElement).value)">
+            <option value="">that of the review</option>
+            <option v-for="b in books.answer.value ?? []" :key="b.id" :value="b.id">{{ b.title }}</option>
+          </select>
+        </label>
+        <BoxEvidence :key="open.name" :cell="open" />
+      </div>
     </div>
   </div>
 </template>
@@ -128,6 +146,20 @@ async function keepRules() {
 .by .soft {
   font-size: 14px;
   padding-bottom: 6px;
+}
+.own {
+  display: block;
+  font-size: 14px;
+  color: var(--soft);
+  padding-left: 22px;
+}
+.own select {
+  font: inherit;
+  color: var(--ink);
+  background: transparent;
+  border: 0;
+  border-bottom: 1px solid var(--soft);
+  padding: 3px 0;
 }
 .two {
   display: grid;

@@ -1192,6 +1192,14 @@ export interface components {
             paths: components["schemas"]["PathView"][];
             stacks: components["schemas"]["StackView"][];
         };
+        BoardBandBook: {
+            band: string;
+            book: string;
+            house: boolean;
+            recalled: boolean;
+            rule_book: string;
+            source: string;
+        };
         BoardBoard: {
             cells: components["schemas"]["BoardCell"][];
             headline: string;
@@ -1205,6 +1213,7 @@ export interface components {
             name: string;
         };
         BoardRulesView: {
+            bands?: components["schemas"]["BoardBandBook"][];
             book: string;
             claim: string;
             decision: string;
@@ -2747,6 +2756,9 @@ export interface components {
             set_v: number;
         };
         RecordRules: {
+            books?: {
+                [key: string]: string;
+            };
             /** @enum {string} */
             decision_rule: "guarded" | "simple";
             /** Format: double */
