@@ -82,7 +82,7 @@ func TestNothingIsLostOnTheWay(t *testing.T) {
 	b.do(c.SendKeys(c.CSS("[name=entry]"), " swr 1.2"), c.Click(c.CSS(".tab[href$=ruling]")), c.WaitVisible(c.CSS(".evidence")))
 	b.waitText("[role=status]", "4.77 h")
 	// Another review does not wait for it.
-	b.do(c.Navigate(s.URL+quillon+"/power"), c.WaitVisible(c.CSS("[name=preflight]")))
+	b.do(c.Navigate(s.URL+quillon+"/power"), c.WaitVisible(c.CSS(".steps")), c.WaitEnabled(c.CSS("[name=preflight]")))
 	b.focused("entry")
 	b.press("c", "KeyC")
 	b.do(c.WaitNotPresent(c.CSS("[name=preflight]")), c.SendKeys(c.CSS("[name=entry]"), "5.55 h"+kb.Enter))

@@ -49,7 +49,7 @@ func TestScreenshots(t *testing.T) {
 	b.generatorPath()
 	view("sensitivity", larkrise+"/radio", "[name=claim-2]", c.SendKeys(c.CSS("[name=claim-2]"), "2m sensitivity 0.25uV"), c.WaitVisible(c.CSS(".claim:nth-of-type(3) .echo")), c.Click(c.CSS(".tab[href$=sensitivity]")), c.WaitVisible(c.CSS("[name=entry]")),
 		c.SendKeys(c.CSS("[name=entry]"), "1.9uV ? by the bench"+kb.Enter), c.WaitVisible(c.CSS(".log li")), c.SendKeys(c.CSS("[name=entry]"), "2.2uV"), c.WaitVisible(c.CSS(".result:not(.idle)")))
-	view("rule-books", "/rule-books", "article")
+	view("rule-books", "/rule-books", "[data-book-plot]")
 	edition, err := c.Run(b.ctx, c.Evaluate[string](`fetch('/api/v1`+quillon+`/publish').then(r => r.json()).then(p => p.editions[0].id)`, c.EvalAwaitPromise))
 	if err != nil {
 		t.Fatal(err)

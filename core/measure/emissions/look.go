@@ -218,10 +218,10 @@ func (p *lookParser) frequency(dbc bool) (units.Hertz, error) {
 }
 
 // evidence is the look as it is judged.
-func (l *Look) evidence(s judge.Sweep) judge.Look {
+func (l *Look) evidence(s judge.Sweep, tolerance float64) judge.Look {
 	out := judge.Look{
 		Name: s.Name, From: units.Hertz(l.FromHz), To: units.Hertz(l.ToHz), FloorDBm: l.FloorDBm, Path: s.Path, AppliedDB: s.AppliedDB,
-		Detector: s.Detector, Hold: s.Hold, Modulated: s.Modulated, Standing: s.Standing,
+		Tolerance: units.Hertz(tolerance), Detector: s.Detector, Hold: s.Hold, Modulated: s.Modulated, Standing: s.Standing,
 	}
 	for _, k := range l.Peaks {
 		out.Peaks = append(out.Peaks, judge.LookPeak{Frequency: units.Hertz(k.FrequencyHz), LevelDBm: k.LevelDBm, DBc: k.DBc})

@@ -41,6 +41,11 @@ type Draft struct {
 	OffsetDB     *float64 `json:"offset_db,omitempty"`
 	HeldS        *float64 `json:"held_s,omitempty"`
 	PreAmplifier string   `json:"pre_amplifier,omitempty"`
+
+	// How well a look was read off: the half-width in which its frequencies lie, in Hz, and
+	// the standard uncertainty of reading its levels, in dB.
+	ToleranceHz float64 `json:"tolerance_hz,omitempty"`
+	ReadingDB   float64 `json:"reading_db,omitempty"`
 }
 
 // payload is what is kept of a sweep beside its levels.
@@ -59,6 +64,8 @@ type payload struct {
 	OffsetDB     *float64 `json:"offset_db,omitempty"`
 	HeldS        *float64 `json:"held_s,omitempty"`
 	PreAmplifier string   `json:"pre_amplifier,omitempty"`
+	ToleranceHz  float64  `json:"tolerance_hz,omitempty"`
+	ReadingDB    float64  `json:"reading_db,omitempty"`
 }
 
 // Sweep is a sweep as it was kept.
@@ -147,7 +154,7 @@ func (d *Room) takeLook(t measure.Taking, in Draft) (measure.Taken, error) {
 	}
 	text, err := json.Marshal(payload{
 		Name: in.Name, Detector: in.Detector, Hold: in.Hold, Modulated: in.Modulated, StartHz: look.FromHz, StopHz: look.ToHz, RBWHz: in.RBWHz, Points: len(look.Peaks),
-		Taken: "a look, as it was typed", Look: &look, OffsetDB: in.OffsetDB, HeldS: in.HeldS, PreAmplifier: in.PreAmplifier,
+		Taken: "a look, as it was typed", Look: &look, OffsetDB: in.OffsetDB, HeldS: in.HeldS, PreAmplifier: in.PreAmplifier, ToleranceHz: in.ToleranceHz, ReadingDB: in.ReadingDB,
 	})
 	out := measure.Taken{Keyed: t.Keyed, Payload: text}
 	row := sweepOf(&record.Measurement{Keyed: t.Keyed, Through: t.Through, Payload: text})
@@ -163,6 +170,12 @@ func (in *Draft) check() error {
 	var bad problem.List
 	if v := in.HeldS; v != nil && !(*v > 0) {
 		bad.Add("held_s", "give how long it was held in s, or leave it out where it is not told")
+	}
+	if !(in.ToleranceHz >= 0) || in.ToleranceHz > 1e9 {
+		bad.Add("tolerance_hz", "give how far a frequency may have been read off, in Hz, 0 or more")
+	}
+	if !(in.ReadingDB >= 0) || in.ReadingDB > 100 {
+		bad.Add("reading_db", "give how well its levels were read off, in dB, 0 or more")
 	}
 	if v := in.OffsetDB; v != nil && math.Abs(*v) > 200 {
 		bad.Add("offset_db", "give what the screen adds in dB, with its sign")

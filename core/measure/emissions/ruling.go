@@ -206,7 +206,7 @@ func (d *Room) carrier(k record.Keyed, hz float64, pictures bool) Ruling {
 			out.Budget = &budget
 		}
 		if row.Look != nil {
-			in.Looks = append(in.Looks, row.Look.evidence(s))
+			in.Looks = append(in.Looks, row.Look.evidence(s, row.ToleranceHz))
 		} else {
 			in.Sweeps = append(in.Sweeps, s)
 		}
@@ -329,6 +329,9 @@ func (d *Room) sweep(row *Sweep) (judge.Sweep, judge.Accuracy, error) {
 	if row.Modulated != "" {
 		modulated := row.Modulated == "modulated"
 		out.Modulated = &modulated
+	}
+	if row.ReadingDB > 0 { // beside the analyzer's own accuracy
+		accuracy = judge.Accuracy{U: units.DB(math.Hypot(float64(accuracy.U), row.ReadingDB)), Distribution: "combined, read off a picture", Typical: accuracy.Typical}
 	}
 	if row.Look != nil {
 		return out, accuracy, nil

@@ -65,13 +65,17 @@ export function useChosen(kind: string, cells: () => Cell[]) {
   return { at, cell: computed<Cell | undefined>(() => cells()[at.value]) }
 }
 
-/** The path chosen for a kind, remembered; where none was the last one taken, else the first. */
-export function usePath(kind: string, paths: () => { id: string }[], last?: () => string | undefined) {
+/** The path chosen for a kind, remembered; where none was the last one taken, else the first.
+ * While the last is not known yet, which is null, none is chosen: it would change under one's hands. */
+export function usePath(kind: string, paths: () => { id: string }[], last?: () => string | null | undefined) {
   const book = useReview()
   const chosen = remember(`path ${kind} ${book.id}`, '')
   const id = ref('')
-  const usual = () => last?.() ?? ''
-  watch([chosen, paths, usual], ([c, all, u]) => (id.value = [c, u].find((want) => all.some((p) => p.id === want)) ?? all[0]?.id ?? ''), { immediate: true })
+  const usual = () => (last ? last() : '')
+  watch([chosen, paths, usual], ([c, all, u]) => {
+    const known = [c, u].find((want) => all.some((p) => p.id === want))
+    id.value = known ?? (u === null ? '' : (all[0]?.id ?? ''))
+  }, { immediate: true })
   return computed({ get: () => id.value, set: (v: string) => { chosen.value = v; id.value = v } })
 }
 

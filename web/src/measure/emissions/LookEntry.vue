@@ -1,13 +1,15 @@
 <script setup lang="ts">
 // A look typed as one reads it aloud, drawn at once.
-import { computed, nextTick, ref } from 'vue'
+import { useEventListener } from '@vueuse/core'
+import { computed, nextTick, ref, watch } from 'vue'
 import { dbm, megahertz } from '../../shared/figures'
+import LookPicture, { type Taken } from './LookPicture.vue'
 import { remember } from '../../shared/remember'
 import { NoAnswer, refusal, useAsked, type Schemas } from '../../shared/server'
 
 type View = Schemas['EmissionsSweepView']
 const props = defineProps<{ review: string; query: Record<string, string>; carrier: number; busy: boolean }>()
-const emit = defineEmits<{ take: [text: string, view: View] }>()
+const emit = defineEmits<{ take: [text: string, picture: File | null]; read: [toleranceHz: number, readingDB: number] }>()
 const text = remember(`look ${props.review}`, '')
 const line = ref<HTMLTextAreaElement>()
 const focus = () => void nextTick(() => line.value?.focus())
@@ -43,8 +45,31 @@ const name = (f: number) => {
 /** Labels that would stand in each other stand above each other. */
 const lifts = computed(() => sticks.value.reduce<number[]>((out, b, i) => [...out, i > 0 && x(b.frequency_hz) - x(sticks.value[i - 1]!.frequency_hz) < 75 ? (out[i - 1]! + 16) % 48 : 0], []))
 const lift = (i: number) => lifts.value[i]!
+// From a picture of the screen: its peaks become the text, the picture its evidence.
+const picture = ref<File | null>(null)
+const evidence = ref<File | null>(null)
+const wrong = ref('')
+function choose(f: File | undefined) {
+  wrong.value = ''
+  if (!f) return
+  if (!/^image\/(png|jpeg)$/.test(f.type) || f.size > 10 * 1024 * 1024) wrong.value = `“${f.name}” is no PNG or JPEG of at most 10 MB.`
+  else picture.value = f
+}
+useEventListener(window, 'paste', (e: ClipboardEvent) => choose([...(e.clipboardData?.files ?? [])].find((f) => f.type.startsWith('image/'))))
+function taken(t: Taken) {
+  text.value = t.text
+  evidence.value = t.picture
+  picture.value = null
+  emit('read', t.toleranceHz, t.readingDB)
+  focus()
+}
+watch(text, (t) => {
+  if (t.trim() !== '') return
+  evidence.value = null
+  emit('read', 0, 0)
+})
 function keep() {
-  if (view.value && !trouble.value && !props.busy) emit('take', text.value, view.value)
+  if (view.value && !trouble.value && !props.busy) emit('take', text.value, evidence.value)
 }
 </script>
 
@@ -54,6 +79,10 @@ function keep() {
       <textarea ref="line" v-model="text" name="look" class="mono" rows="2" spellcheck="false" autocomplete="off" placeholder="30-1000 floor -70   146.5 -7.4   2h -62   205 -66   2 -55c" @keydown.enter.exact.prevent="keep" @keydown.esc.prevent="line?.blur()" />
     </label>
     <p class="soft small">Range in MHz, the floor below which nothing was seen, then each peak as the screen shows it. Short: <span class="mono">30-1000 -70 h-7.4-62?-69 205-66</span>, the carrier and its harmonics in their order, <span class="mono">?</span> for one not read. <kbd>Enter</kbd> keeps it.</p>
+    <LookPicture v-if="picture" :picture="picture" @take="taken" @leave="picture = null" />
+    <label v-else class="choose" @dragover.prevent @drop.prevent.stop="choose($event.dataTransfer?.files[0])">Or from a picture of the screen: drop it here, paste it, or <span class="link">choose</span><input type="file" name="screen" accept="image/png,image/jpeg" @change="choose(($event.target as HTMLInputElement).files?.[0])" /></label>
+    <p v-if="evidence" class="soft small">Read off {{ evidence.name }}, which is kept with it.</p>
+    <p v-if="wrong" class="danger" role="alert">{{ wrong }}</p>
     <p v-if="trouble" class="danger" role="alert" data-look-trouble>{{ trouble }}</p>
     <svg v-else-if="view" :viewBox="`0 0 ${W} ${H}`" role="img" :aria-label="`A look from ${megahertz(view.start_hz)} to ${megahertz(view.stop_hz)}: ${sticks.map((b) => `${name(b.frequency_hz)} ${dbm(b.high_dbm)}`).join(', ')}`" data-look>
       <polygon v-if="ground.length" class="ground" :points="`${x(ground[0]!.frequency_hz)},${H - 50} ${ground.map((b) => `${x(b.frequency_hz)},${y(b.noise_dbm!)}`).join(' ')} ${x(ground.at(-1)!.frequency_hz)},${H - 50}`" />
@@ -98,6 +127,23 @@ textarea:focus-visible {
 textarea::placeholder {
   color: var(--soft);
   opacity: 0.55;
+}
+.choose {
+  font-weight: 400;
+  font-size: 14px;
+}
+.choose input {
+  position: absolute;
+  width: 1px;
+  height: 1px;
+  opacity: 0;
+}
+.link {
+  text-decoration: underline;
+  cursor: pointer;
+}
+.choose:focus-within .link {
+  outline: 2px solid var(--ink);
 }
 .small {
   font-size: 14px;

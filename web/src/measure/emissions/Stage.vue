@@ -151,13 +151,14 @@ const heldFor = ref('')
 const preAmp = ref('')
 const screenAdds = ref('')
 const figure = (text: string) => (text.trim() === '' ? undefined : Number(text.trim().replace(',', '.').replace('\u2212', '-')))
+const readOff = ref({ tolerance_hz: 0, reading_db: 0 }) // how well it was read off a picture
 const lookQuery = computed(() => {
   const { band, level, mode, frequency_hz } = book.keyed(cell.value!)
   const n = (found.value?.sweeps.filter((s) => s.look).length ?? 0) + 1
-  const draft = { name: `look ${n}`, look: true, rbw_hz: khz.value >= 0 ? khz.value * 1e3 : 0, detector: detector.value, hold: hold.value, modulated: carrierIs.value, held_s: figure(heldFor.value), offset_db: figure(screenAdds.value), pre_amplifier: preAmp.value }
+  const draft = { name: `look ${n}`, look: true, rbw_hz: khz.value >= 0 ? khz.value * 1e3 : 0, detector: detector.value, hold: hold.value, modulated: carrierIs.value, held_s: figure(heldFor.value), offset_db: figure(screenAdds.value), pre_amplifier: preAmp.value, ...readOff.value }
   return { band, level, mode, frequency_hz: String(frequency_hz), path_id: pathId.value, draft: JSON.stringify(draft), file: `look ${n}.txt` }
 })
-async function takeLook(text: string) {
+async function takeLook(text: string, picture: File | null) {
   const wiring = stairs.answer.value?.wiring
   if (!wiring || !safe.value || onTheWay.value) return
   if (!ready.value) {
@@ -167,8 +168,12 @@ async function takeLook(text: string) {
   trouble.value = ''
   const id = book.id
   const query = { ...lookQuery.value, wiring }
-  const got = await send({ what: 'emissions', review: id, label: query.file, file: new Blob([text], { type: 'text/plain' }), path: (key) => `/api/v1/reviews/${id}/measure/emissions?${new URLSearchParams({ ...query, key })}` })
+  const got = await send<{ id: string }>({ what: 'emissions', review: id, label: query.file, file: new Blob([text], { type: 'text/plain' }), path: (key) => `/api/v1/reviews/${id}/measure/emissions?${new URLSearchParams({ ...query, key })}` })
   if (got.ok) {
+    if (picture) {
+      const about = got.data.id
+      void send({ what: 'photo', review: id, label: picture.name, path: (key) => `/api/v1/reviews/${id}/photos?${new URLSearchParams({ key, about, file: picture.name })}`, file: picture })
+    }
     lookEntry.value?.clear()
     chosen.value = null
   } else trouble.value = got.refusal.stale ? got.refusal.message : got.refusal.words
@@ -217,7 +222,7 @@ async function say(target_id: string, standing: Standing, reason: string) {
           <ElButton v-if="told" size="small" name="as-told" @click="asTold">Dialled in as told: {{ megahertz(told.rbw_hz) }}, {{ told.detector }}, {{ told.hold }} hold <kbd>d</kbd></ElButton>
           <span v-for="c in costs" :key="c" class="soft">{{ c }}</span>
         </p>
-        <LookEntry v-if="pathId" ref="lookEntry" :key="pathId" :review="review.id" :query="lookQuery" :carrier="book.frequencyOf(cell)" :busy="Boolean(onTheWay)" @take="takeLook" />
+        <LookEntry v-if="pathId" ref="lookEntry" :key="pathId" :review="review.id" :query="lookQuery" :carrier="book.frequencyOf(cell)" :busy="Boolean(onTheWay)" @take="takeLook" @read="(hz, u) => (readOff = { tolerance_hz: hz, reading_db: u })" />
         <div v-if="pathId" class="beside">
           <label>Held for, s<ElInput v-model="heldFor" name="held" inputmode="decimal" placeholder="not told" /></label>
           <label>Pre-amplifier<ElSelect v-model="preAmp" aria-label="Pre-amplifier" :empty-values="[null, undefined]"><ElOption value="" label="not told" /><ElOption value="off" label="off" /><ElOption value="on" label="on" /></ElSelect></label>

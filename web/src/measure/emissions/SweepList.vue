@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Schemas } from '../../shared/server'
 import { dbm, megahertz } from '../../shared/figures'
+import PhotoStrip from '../../reviews/PhotoStrip.vue'
 import StandingWords, { type Standing } from '../../shared/StandingWords.vue'
 
 defineProps<{ sweeps: Schemas['EmissionsSweepView'][] }>()
@@ -18,6 +19,7 @@ const emit = defineEmits<{ say: [id: string, standing: Standing, reason: string]
       </p>
       <p v-if="s.void" class="danger">{{ s.void }}</p>
       <p class="soft">Read: {{ s.taken }}. <a :href="`/api/v1/measurements/${s.id}/file`">the file as it came</a></p>
+      <PhotoStrip v-if="s.look" :about="s.id" empty="a picture of the screen:" />
       <StandingWords :key="s.standing" :standing="s.standing" doubt @say="(standing, reason) => emit('say', s.id, standing, reason)" />
     </div>
   </div>

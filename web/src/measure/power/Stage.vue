@@ -29,7 +29,7 @@ const { at, cell } = useChosen('power', () => book.cells)
 const paths = computed(() => bench.paths.filter((p) => p.serves.includes('power')))
 const taken = useAsked('power measured', () => [book.id], (id: string) => ask(api.GET('/api/v1/reviews/{id}/measure/power', { params: { path: { id } } })))
 const readings = computed(() => taken.answer.value ?? [])
-const pathId = usePath('power', () => paths.value, () => readings.value.at(-1)?.through.path_id)
+const pathId = usePath('power', () => paths.value, () => (taken.answer.value === null ? null : readings.value.at(-1)?.through.path_id))
 const text = remember(`line ${book.id}`, '')
 const blocked = ref('') // why Enter logged nothing; a preview does not clear it
 const striking = ref<Reading | null>(null) // the very reading that was shown when the key was pressed

@@ -1777,6 +1777,10 @@ export interface components {
             pre_amplifier?: string;
             /** Format: double */
             rbw_hz?: number;
+            /** Format: double */
+            reading_db?: number;
+            /** Format: double */
+            tolerance_hz?: number;
             unit?: string;
         };
         EmissionsLook: {
