@@ -99,7 +99,7 @@ func TestNoPowerIsHeldAgainstNothing(t *testing.T) {
 	a := through("a", 0)
 	s := begin("2m 5/1").read("High", 146, power.Draft{Text: "15.5v ? beeped", Refused: true}, a).
 		read("High", 146, power.Draft{Check: power.Open, Text: "? needle at the end"}, a).read("High", 146, text("swr 1.2"), a).
-		read("High", 146, power.Draft{Text: "40", Trusted: &power.Trusted{Name: "old mobile", W: 50}}, through("b", 0))
+		read("High", 146, power.Draft{Text: "40 13.8v 8a", Trusted: &power.Trusted{Name: "old mobile", W: 50}}, through("b", 0))
 	d := s.open(t)
 	k := record.Keyed{Band: "2m", Level: "High", Mode: "FM"}
 	if p := d.PowerOf(k); p.Verdict != decision.NotCovered || !strings.Contains(p.Why, "refused") || p.Of != 0 {
@@ -115,6 +115,9 @@ func TestNoPowerIsHeldAgainstNothing(t *testing.T) {
 	}
 	if r := d.Readings()[3]; math.Abs(*r.MeterDB+0.97) > 0.01 || strings.Contains(codes(r), "trusted-off") {
 		t.Errorf("within 10 W of a scale of 200 it is no doubt: %v %s", *r.MeterDB, codes(r))
+	}
+	if w, amps := d.HighestW(k), d.AmpsAt(k); w != 0 || amps != nil {
+		t.Errorf("another radio's %v W and %v A are taken for this one's", w, amps)
 	}
 	s.read("High", 146, power.Draft{Text: "5", ScaleW: v(20)}, a)
 	if p := s.open(t).PowerOf(k); p.Reading == nil || p.Of != 1 {

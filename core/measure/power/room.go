@@ -262,6 +262,9 @@ func (d *Room) Box(c claims.Cell, _ bool) measure.Box {
 func (d *Room) HighestW(k record.Keyed) float64 {
 	most := 0.0
 	for _, r := range d.readings {
+		if r.Trusted != nil {
+			continue // another radio
+		}
 		for _, read := range []*reading.Result{r.Result, r.Peak} {
 			if r.Mode == k.Mode && read != nil && read.AtConnectorW != nil {
 				most = max(most, *read.AtConnectorW)
@@ -275,7 +278,7 @@ func (d *Room) HighestW(k record.Keyed) float64 {
 // AmpsAt is the current last read at a level, in A; nil where none was.
 func (d *Room) AmpsAt(k record.Keyed) *float64 {
 	for _, r := range slices.Backward(d.readings) {
-		if r.SameBox(k) {
+		if r.SameBox(k) && r.Trusted == nil {
 			return r.Entry.SupplyA
 		}
 	}
