@@ -3,7 +3,7 @@
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { useBench } from '../../bench/bench'
 import PathStaircase from '../../bench/paths/PathStaircase.vue'
-import { claimed, db, megahertz, percent, watts, words } from '../../shared/figures'
+import { claimed, db, percent, watts, words } from '../../shared/figures'
 import { remember } from '../../shared/remember'
 import { api, ask, outbox, send, useAsked, wordsOf, type Cell, type Keyed, type Reading } from '../../shared/server'
 import { type Standing } from '../../shared/StandingWords.vue'
@@ -18,6 +18,7 @@ import AdjustStrip from './AdjustStrip.vue'
 import BudgetLines from './BudgetLines.vue'
 import { readCommand, type Draft, type Line } from './command'
 import KeyTimer from './KeyTimer.vue'
+import { echo as echoOf, told } from './words'
 import PowerGauge from './PowerGauge.vue'
 import ReadingLog from './ReadingLog.vue'
 import StudyView from './StudyView.vue'
@@ -262,35 +263,7 @@ function command(e: KeyboardEvent) {
   act()
 }
 
-const told = computed(() => {
-  const t = typed.value
-  switch (t.kind) {
-    case 'refused': return 'the radio refused to transmit here; Enter keeps it'
-    case 'check': return `a check with the end ${t.check === 'short' ? 'shorted' : 'open'}; Enter keeps it`
-    case 'step': return 'an unplanned step: frequency in MHz, and the level; Enter dials it'
-    case 'target': return t.off ? 'Enter leaves the target' : `Enter sets the power to adjust to${t.w ? `: ${t.atMost ? 'at most ' : ''}${t.w} W` : ', the claim'}`
-    case 'display': return `the radio’s own display says ${t.w} W; Enter keeps it with the next reading`
-    case 'settings': return 'settings of the radio; Enter keeps them with every reading'
-    case 'trusted': return `${t.name}, known to give ${t.w} W, is keyed next; Enter`
-    case 'unclear': return t.why
-  }
-  return ''
-})
-const echo = computed(() => {
-  if (told.value) return told.value
-  const e = live.value?.entry
-  if (!e) return ''
-  const parts = e.readings.length ? [e.readings.map((r) => `${r.value}`).join(', ') + ` ${live.value!.unit}`] : []
-  if (e.level) parts.push(`radio shows ${e.level}`)
-  if (e.swr != null) parts.push(`SWR ${e.swr}`)
-  if (e.reflected_w != null) parts.push(`reflected ${watts(e.reflected_w)}`)
-  if (e.peak_w != null) parts.push(`peak ${watts(e.peak_w)}`)
-  if (e.supply_v != null) parts.push(`${e.supply_v} V`)
-  if (e.supply_a != null) parts.push(`${e.supply_a} A`)
-  if (e.frequency_hz != null) parts.push(megahertz(e.frequency_hz))
-  if (e.remark) parts.push(`remark: ${e.remark}`)
-  return parts.join('  ·  ')
-})
+const echo = computed(() => told(typed.value) || (live.value ? echoOf(live.value) : ''))
 
 // Another window shows the figures large, for a camera.
 const { post, data: wanted } = useBroadcastChannel<string, unknown>({ name: 'talloak figures' })
