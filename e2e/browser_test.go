@@ -90,8 +90,14 @@ func (b *browser) do(actions ...c.Action[c.Void]) {
 // shot takes a picture once nothing has moved for a moment.
 func (b *browser) shot(file string) {
 	b.t.Helper()
-	time.Sleep(500 * time.Millisecond)
-	png, err := c.Run(b.ctx, c.CaptureScreenshot())
+	var png []byte
+	var err error
+	for range 5 { // a browser that is busy may refuse one
+		time.Sleep(500 * time.Millisecond)
+		if png, err = c.Run(b.ctx, c.CaptureScreenshot()); err == nil {
+			break
+		}
+	}
 	if err != nil {
 		b.t.Fatal(err)
 	}
