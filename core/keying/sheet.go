@@ -103,6 +103,7 @@ type Ways struct {
 // SheetOf lays out the run sheet of a review. Where no paths were chosen those are taken
 // that suit a band first, of each kind one.
 func SheetOf(r *measure.Review, w Ways) Plan {
+	w.Paths = slices.DeleteFunc(slices.Clone(w.Paths), func(t *record.Through) bool { return wiring.Purpose(t) == wiring.ForReceive }) // nothing is keyed into a generator
 	s := sheet{review: r, ways: w, suits: map[suitAsk]suit{}}
 	out := Plan{Rows: s.rows(), Levels: []string{}, Paths: []PlanPath{}, Marks: s.marks(), Steps: []PlanStep{}, KeyS: or(r.Subject.KeyS, runsheet.KeyS), RestS: or(r.Subject.RestS, runsheet.RestS)}
 	for _, row := range out.Rows {

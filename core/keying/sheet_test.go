@@ -60,7 +60,8 @@ func lines(p keying.Plan) string {
 // and why a step cannot count, with what on the bench would cure it.
 func TestSheetOfAReview(t *testing.T) {
 	r := record.Review{Claims: []record.Claim{{Text: "2m 5/1"}, {Text: "70cm 4"}, {Text: "current 1.4A"}, {Text: "battery 1500mAh"}}}
-	ways := []*record.Through{way("v", vhf, load), way("u", uhf, load), way("small", small, see), way("a", pad, see)}
+	generator := item("generator", kit.SignalGenerator, path.Element{}, nil)
+	ways := []*record.Through{way("v", vhf, load), way("u", uhf, load), way("small", small, see), way("a", pad, see), way("receive", generator)}
 	p := sheet(t, r, ways...)
 	want := `v 2m Low 146.5 true false
 v 2m High 146.5 true true
@@ -83,6 +84,9 @@ a 70cm High 446 false false`
 	}
 	if s := p.Steps[8]; !strings.Contains(s.WhyNot, "2nd harmonic") {
 		t.Errorf("%q", s.WhyNot)
+	}
+	if len(p.Paths) != 4 { // the one into a generator is no way to key
+		t.Errorf("%+v", p.Paths)
 	}
 	if row := p.Rows[1]; len(row.Cells) != 2 || row.Cells[1] != nil {
 		t.Errorf("70 cm has no Low: %+v", row.Cells)

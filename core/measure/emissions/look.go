@@ -2,6 +2,7 @@ package emissions
 
 import (
 	"fmt"
+	"math"
 	"regexp"
 	"slices"
 	"strings"
@@ -215,6 +216,14 @@ func (p *lookParser) frequency(dbc bool) (units.Hertz, error) {
 		return 0, p.refuse(p.place, "may be a harmonic or MHz: type %sh for the multiple of the carrier, %s.0 for MHz", p.place, p.place)
 	}
 	return units.Hertz(v * 1e6), nil
+}
+
+// hidesCarrier tells that the carrier lies in the range looked at and was not noted, within
+// the window that judge gives it: 0.1 %, how well it was read off, or a 300th of the range.
+func (l *Look) hidesCarrier(f0 units.Hertz, toleranceHz float64) bool {
+	f := float64(f0)
+	window := max(0.001*f, toleranceHz, (l.ToHz-l.FromHz)/300)
+	return f >= l.FromHz && f <= l.ToHz && !slices.ContainsFunc(l.Peaks, func(p LookPeak) bool { return math.Abs(p.FrequencyHz-f) <= window })
 }
 
 // evidence is the look as it is judged.

@@ -146,3 +146,23 @@ func TestALookRules(t *testing.T) {
 		t.Errorf("%+v", got)
 	}
 }
+
+// TestACarrierThatWasOffPassesNothing: a look over the carrier that does not show it is
+// refused, whatever its floor; one beside the carrier need not show it.
+func TestACarrierThatWasOffPassesNothing(t *testing.T) {
+	r := record.Review{Claims: []record.Claim{{Text: "2m 5"}}, Rules: record.Rules{RuleBook: "us-amateur", DecisionRule: "guarded", Scheme: "tolerance", ToleranceDB: 1.5, PassPercent: 90, BandwidthHz: 16000}}
+	opened, err := measure.Open(&r, record.Facts{}, r.Rules, rulebooks.Find, kinds.All())
+	if err != nil {
+		t.Fatal(err)
+	}
+	k := record.Keyed{Band: "2m", Level: "High", Mode: "FM", FrequencyHz: float64(f0)}
+	for text, refused := range map[string]bool{
+		"30-1600 nothing above -82": true, "30-1600 -82 2h-75": true, "30-1600 -82 152.5-13": true, "30-1600 -82 148-13": false, "30-1600 -82 1h-13": false, "200-1600 nothing above -82": false,
+	} {
+		draft, _ := json.Marshal(emissions.Draft{Name: "look", Look: true})
+		_, err := emissions.Of(opened).Take(measure.Taking{Keyed: k, Through: through(50), Draft: draft, File: &record.File{Content: []byte(text)}})
+		if (err != nil) != refused || refused && !strings.Contains(err.Error(), "was it keyed") {
+			t.Errorf("%q: %v", text, err)
+		}
+	}
+}

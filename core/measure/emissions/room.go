@@ -152,6 +152,9 @@ func (d *Room) takeLook(t measure.Taking, in Draft) (measure.Taken, error) {
 	if err != nil {
 		return measure.Taken{}, err
 	}
+	if f0 := units.Hertz(t.Keyed.FrequencyHz); look.hidesCarrier(f0, in.ToleranceHz) {
+		return measure.Taken{}, problem.New("look", "the carrier, %s, lies in this range and is not among the peaks: was it keyed? Give it too, such as 1h -7.4; nothing seen of a transmitter that is off passes nothing", f0)
+	}
 	text, err := json.Marshal(payload{
 		Name: in.Name, Detector: in.Detector, Hold: in.Hold, Modulated: in.Modulated, StartHz: look.FromHz, StopHz: look.ToHz, RBWHz: in.RBWHz, Points: len(look.Peaks),
 		Taken: "a look, as it was typed", Look: &look, OffsetDB: in.OffsetDB, HeldS: in.HeldS, PreAmplifier: in.PreAmplifier, ToleranceHz: in.ToleranceHz, ReadingDB: in.ReadingDB,
