@@ -78,8 +78,7 @@ func (q Question) Check() error {
 
 // Compare finds what explains the difference: the first that holds of the loss expected,
 // one loss at every power, a zero error, a line (three pairs or more), or none. A residue
-// in watts is taken in dB of the reading nearer the radio (shared/design: when two setups
-// disagree; common practice, no source).
+// in watts is taken in dB of the reading nearer the radio (common practice, no source).
 func Compare(q Question) (Difference, error) {
 	if err := q.Check(); err != nil {
 		return Difference{}, err

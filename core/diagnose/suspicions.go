@@ -125,7 +125,7 @@ func SWRJumped(now, before float64) []say.Said {
 	return []say.Said{say.SWRJumped(now, before)}
 }
 
-// sagV is how far volts may fall under load before they are called sagging, relative to
+// sagShare is how far volts may fall under load before they are called sagging, relative to
 // what the supply is set to (common practice, no source).
 const sagShare = 0.05
 
@@ -204,6 +204,8 @@ const stopDB = 0.2
 func Toward(w, low, high, target units.Watts, atMost bool) (toward, reached string) {
 	if atMost {
 		switch {
+		case w <= 0: // nothing shown is no power it was turned down to
+			return "more", "no"
 		case high <= target:
 			return "stop", "yes"
 		case low > target:

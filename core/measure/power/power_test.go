@@ -285,3 +285,18 @@ func TestAClaimIsOfTheNominalSupply(t *testing.T) {
 		t.Errorf("%+v", p)
 	}
 }
+
+// TestWhatIsNotKnownDecidesNothing: a reading that its meter does not bound below contradicts
+// no other wiring, and a radio that shows no output was not turned down to a class.
+func TestWhatIsNotKnownDecidesNothing(t *testing.T) {
+	a, b := through("a", 0), through("b", 0)
+	a.Kit[1].Spec.Meter = &reading.Meter{PctReading: 5}
+	s := begin("2m 5/1").read("High", 146, text("5"), a).read("High", 146, text("2"), b).read("Low", 146, text("1"), a).read("Low", 146, text(".9"), b) // 5 % of 200 W
+	if p := s.open(t).Study().Pairs; len(p) != 1 || p[0].Fits != "expected-loss" || p[0].UDB < 20 {
+		t.Errorf("%+v", p)
+	}
+	s = begin("2m 5").read("High", 146, power.Draft{Text: "0", TargetW: v(5), AtMost: true}, a)
+	if r := s.open(t).Readings()[0]; r.Reached != "no" || r.Toward != "more" {
+		t.Errorf("%+v", r.Beside)
+	}
+}

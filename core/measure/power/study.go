@@ -285,10 +285,13 @@ func sameKeyUp(a, b *Reading) bool {
 	return near(a.FrequencyHz, b.FrequencyHz)
 }
 
+// unboundedDB stands for a power that its meter does not bound below: it agrees with any.
+const unboundedDB = 30
+
 // wider is the wider side of an interval, in dB.
 func wider(w, low, high float64) float64 {
 	if !(low > 0) {
-		return 0
+		return unboundedDB
 	}
 	return max(float64(units.RatioDB(w/low)), float64(units.RatioDB(high/w)))
 }
