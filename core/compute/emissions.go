@@ -134,6 +134,8 @@ type SweepIn struct {
 	// Modulated tells whether the carrier was; not told where left out.
 	Modulated *bool   `json:"modulated,omitempty"`
 	Standing  *string `json:"standing,omitempty"`
+	// Normalised tells that levels are below the sweep's own carrier, which stands at 0.
+	Normalised bool `json:"normalised,omitempty"`
 }
 
 // LookIn is a range looked at by eye.
@@ -233,7 +235,7 @@ func (s *SweepIn) sweep(bad *problem.List, field string, common *path.Path, comm
 	p, applied := s.through(bad, field, common, commonDB)
 	out := judge.Sweep{
 		Name: or(s.Name, ""), Path: p, AppliedDB: applied,
-		Detector: or(s.Detector, ""), Hold: or(s.Hold, ""), Modulated: s.Modulated, Standing: judge.Standing(or(s.Standing, "")),
+		Detector: or(s.Detector, ""), Hold: or(s.Hold, ""), Modulated: s.Modulated, Standing: judge.Standing(or(s.Standing, "")), Normalised: s.Normalised,
 	}
 	gridGiven := s.StartHz != nil || s.StopHz != nil || s.Levels != nil
 	switch {
@@ -242,7 +244,7 @@ func (s *SweepIn) sweep(bad *problem.List, field string, common *path.Path, comm
 	case s.CSV != nil:
 		read, err := sweep.ParseCSV([]byte(*s.CSV))
 		bad.AddErr(field, err)
-		out.Trace = read.Trace
+		out.Trace, out.Normalised = read.Trace, out.Normalised || read.Normalised
 		if err != nil {
 			out.Trace = sweep.Trace{Start: 0, Stop: 1, Levels: []float64{0, 0}} // refused above
 		}

@@ -42,6 +42,39 @@ func TestFiguresAreNoSweep(t *testing.T) {
 	sweep("-66").is("products.0.verdict", "inconclusive")
 }
 
+// TestAListNeedNotBeEven: figures at their own frequencies, further apart than any window.
+func TestAListNeedNotBeEven(t *testing.T) {
+	a := run(t, "judge", `{"fundamental_hz":146e6,`+fiveWatts+`,"sweeps":[{"name":"list","csv":"MHz,dBm\n146,-13\n205,-85\n292,-55\n1460,-80\n"}]}`)
+	a.is("products.0.verdict", "fail")
+	a.is("products.0.frequency_hz", 292e6)
+	a.is("products.1.verdict", "not-covered")
+	a.is("products.8.verdict", "inconclusive")
+	a.is("coverage.from_hz", nil)
+	if got := a.codes("findings"); got != "not-a-sweep" {
+		t.Errorf("findings %q", got)
+	}
+}
+
+// TestNormalised: a sweep saved with its carrier at 0 has the levels of the power meter; an
+// absolute term is held with the uncertainty that dBc have, and its carrier checks nothing.
+func TestNormalised(t *testing.T) {
+	at := func(second float64, rest string) answer {
+		s := quiet(map[float64]float64{146e6: 0, 292e6: second})
+		return run(t, "judge", `{"fundamental_hz":146e6,"rule_book":"us-amateur","loss_db":50,"expanded_uncertainty_db":1,"expanded_uncertainty_dbc_db":1.5,`+rest+`"sweeps":[`+strings.Replace(s.json(), "{", `{"normalised":true,`, 1)+`]}`)
+	}
+	limit := -16.0206 - 36.9897
+	a := at(limit-1.51, `"mean_power_w":5,`)
+	a.near("products.0.dbc", limit-1.51, 1e-9)
+	a.near("products.0.level_dbm", -16.0206-1.51, 1e-3)
+	a.is("products.0.verdict", "pass")
+	if got := a.codes("findings"); got != "normalised" {
+		t.Errorf("findings %q", got)
+	}
+	at(limit-1.49, `"mean_power_w":5,`).is("products.0.verdict", "inconclusive")
+	at(limit+1.51, `"mean_power_w":5,`).is("products.0.verdict", "fail")
+	at(limit-20, "").is("verdict", "void") // of what carrier?
+}
+
 // TestWhatASweepHasExamined: bins wider than the RBW see what lies between only with
 // a peak detector, 101 points or more, and up to 50 RBW.
 func TestWhatASweepHasExamined(t *testing.T) {

@@ -12,7 +12,7 @@ import (
 func (r *ruler) findPower() {
 	var highest *units.DBm
 	for _, e := range r.seen {
-		if e.carrier != nil && e.flat == nil && (highest == nil || e.carrier.level > *highest) {
+		if e.carrier != nil && e.flat == nil && !e.normal && (highest == nil || e.carrier.level > *highest) {
 			highest = &e.carrier.level
 		}
 	}
@@ -54,7 +54,7 @@ func (r *ruler) agree() {
 	joint := units.DB(math.Hypot(float64(r.in.Uncertainty.Absolute), float64(r.in.CarrierU)))
 	for _, e := range r.seen {
 		switch {
-		case e.flat != nil:
+		case e.flat != nil, e.normal:
 			r.putRight(e)
 		case e.carrier != nil:
 			d := units.DB(e.carrier.level - r.carrier)
@@ -78,7 +78,7 @@ func (r *ruler) powerBy() string {
 	return "the sweep that shows most"
 }
 
-// putRight gives evidence that only knows levels below the carrier the carrier's
+// putRight gives evidence that only knows, or shows, levels below the carrier the carrier's
 // power; without a carrier it knows nothing but what a look has in dBc.
 func (r *ruler) putRight(e *evidence) {
 	if e.carrier == nil {
@@ -91,6 +91,10 @@ func (r *ruler) putRight(e *evidence) {
 	e.shift = r.carrier - e.carrier.level
 	for i := range e.lines {
 		e.lines[i].level += e.shift
+	}
+	if e.flat == nil {
+		r.find(say.Normalised(e.title()))
+		return
 	}
 	r.find(say.RelativeOnly(e.title()))
 }

@@ -58,3 +58,13 @@ func BenchmarkJudge100001(b *testing.B) {
 		}
 	}
 }
+
+func BenchmarkJudge1000001(b *testing.B) {
+	in := benchmarkInput(1_000_001)
+	b.ReportAllocs()
+	for b.Loop() {
+		if r, err := Judge(in); err != nil || r.Verdict != decision.Pass {
+			b.Fatalf("%v %v", r.Verdict, err)
+		}
+	}
+}

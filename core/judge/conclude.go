@@ -82,7 +82,7 @@ func (r *ruler) findIn(e *evidence, carrier *units.DBm) {
 		r.find(say.Misaligned(e.title(), e.carrier.f, r.f0))
 	}
 	if e.isList {
-		r.find(say.NotASweep(e.title(), e.trace.RBW))
+		r.find(say.NotASweep(e.title(), e.trace.RBW, e.trace.Uneven != nil))
 	}
 	if width := r.in.BandwidthHz; e.trace.RBW > 0 && width > 0 {
 		switch {

@@ -36,8 +36,9 @@ type evidence struct {
 	tolerance units.Hertz // of a look: how well its frequencies were read
 	narrow    units.DB    // by how much a product of a modulated carrier in it may read low, the most of all
 	scallop   units.DB    // by how much a line between two points may read low
+	normal    bool        // shown below its own carrier
 	flat      *units.DB   // where only levels below the carrier are known: how flat the coupling is
-	shift     units.DBm   // there, what puts the carrier at its power
+	shift     units.DBm   // there and where normal, what puts the carrier at its power
 	known     span.Set    // where it was looked and the loss is known
 	examined  span.Set    // known, where nothing between the points was missed
 	blind     span.Set
@@ -86,7 +87,7 @@ func (s *Sweep) HasExamined() bool {
 	bin, rbw := s.Trace.Step(), s.Trace.RBW
 	const slack = 1 + 1e-6 // printed frequencies are rounded
 	switch {
-	case rbw == 0:
+	case rbw == 0, s.Trace.Uneven != nil:
 		return false
 	case bin <= rbw*slack:
 		return true
@@ -96,7 +97,7 @@ func (s *Sweep) HasExamined() bool {
 
 // fromSweep finds noise, lines and carrier of a sweep.
 func fromSweep(s *Sweep, f0 units.Hertz, bandwidth units.Hertz) *evidence {
-	e := &evidence{name: s.Name, applied: s.AppliedDB, trace: s.Trace, modulated: s.Modulated, peak: s.Detector == "peak"}
+	e := &evidence{name: s.Name, applied: s.AppliedDB, trace: s.Trace, modulated: s.Modulated, peak: s.Detector == "peak", normal: s.Normalised}
 	e.lifts = e.peak || s.Hold == "max"
 	e.through(s.Path)
 	e.known = knownWithin(e.path, s.Trace.Start, s.Trace.Stop)
@@ -157,7 +158,7 @@ func (e *evidence) leaveOutFoot(f0 units.Hertz) {
 // standsFor is how far to each side a point of a peak detector shows what is there,
 // the skirt of its resolution included; 0 for other detectors.
 func (e *evidence) standsFor() units.Hertz {
-	if !e.peak {
+	if !e.peak || e.trace.Uneven != nil {
 		return 0
 	}
 	return e.trace.Step()/2 + min(3*e.trace.RBW, e.trace.Step()/4)
@@ -212,6 +213,9 @@ func onMultiples(t sweep.Trace, f0 units.Hertz) map[int]bool {
 // what is round it, however coarse; what no RBW tells is read as in a look.
 func (e *evidence) listWindow(centre units.Hertz) units.Hertz {
 	step, rbw := e.trace.Step(), e.trace.RBW
+	if e.trace.Uneven != nil {
+		return max(rbw, lookShare*centre)
+	}
 	w := max(e.standsFor(), min(step+rbw, max(0.01*centre, rbw)))
 	if rbw == 0 {
 		w = max(w, lookShare*centre)
@@ -307,7 +311,7 @@ const carrierItself = 1
 // skipZero takes out the line an analyzer shows at 0 Hz, if it does.
 func (e *evidence) skipZero() {
 	edge := 3 * e.trace.RBW
-	if e.trace.Start == 0 {
+	if e.trace.Start == 0 && e.trace.Uneven == nil {
 		edge = max(edge, 2*e.trace.Step())
 	}
 	if e.trace.Start > edge || len(e.lines) == 0 || e.lines[0].f > edge {

@@ -36,6 +36,9 @@ func (r *ruler) uncertainty(e *evidence, f units.Hertz) rulebook.Uncertainty {
 			u.Absolute, u.Relative = hypot(u.Absolute, mismatch), hypot(u.Relative, mismatch)
 		}
 	}
+	if e.normal { // its levels rest on the power meter, as those below the carrier do
+		u.Absolute = max(u.Absolute, u.Relative)
+	}
 	if e.flat != nil {
 		u.Relative = hypot(u.Relative, 2**e.flat/units.DB(math.Sqrt(3)))
 	}

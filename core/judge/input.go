@@ -24,7 +24,8 @@ const (
 )
 
 // Sweep is a trace with what it was taken through. Levels are as displayed:
-// connector = displayed + loss(f) - applied offset.
+// connector = displayed + loss(f) - applied offset. Normalised ones are below the sweep's
+// own carrier, which stands at 0: they become levels by the carrier's power.
 type Sweep struct {
 	Name      string
 	Trace     sweep.Trace
@@ -34,6 +35,8 @@ type Sweep struct {
 	Hold      string // single, max, average; empty where not told
 	Modulated *bool  // whether the carrier was; nil where not told
 	Standing  Standing
+
+	Normalised bool
 }
 
 // Look is a range looked at by eye: its floor is the highest level below which

@@ -42,6 +42,11 @@ func RelativeOnly(sweep string) Said {
 	return That("relative-only", "the coupling in %s is not known, so only levels below the carrier are: no absolute term or floor can be held", sweep)
 }
 
+// Normalised is a sweep saved below its own carrier.
+func Normalised(sweep string) Said {
+	return That("normalised", "%s was saved below its own carrier, which stands at 0: its levels are those of the power meter, and its carrier cannot be held against it", sweep)
+}
+
 // SelfMade is a harmonic that may be the analyzer's own.
 func SelfMade(order int, expected, shown units.DBm) Said {
 	return That("suspect-self-made", "the analyzer itself is expected to show harmonic %d at %.1f dBm, and %.1f dBm is shown: the two cannot be told apart", order, float64(expected), float64(shown)).Do("sweep again with 10 dB more attenuation and compare")
@@ -69,9 +74,12 @@ func Misaligned(sweep string, shows, carrier units.Hertz) Said {
 
 // NotASweep is evidence with unknown ground between its points; rbw is 0 where it is
 // not told.
-func NotASweep(sweep string, rbw units.Hertz) Said {
+func NotASweep(sweep string, rbw units.Hertz, uneven bool) Said {
 	why := "its points are further apart than its resolution bandwidth"
-	if rbw == 0 {
+	switch {
+	case uneven:
+		why = "its points are not evenly spaced"
+	case rbw == 0:
 		why = "its resolution bandwidth is not told"
 	}
 	return That("not-a-sweep", "%s is a list of figures, since %s: what lies between them was not examined, and it passes nothing by itself", sweep, why).Do("tell resolution bandwidth and detector, or sweep with a peak detector")

@@ -23,6 +23,8 @@ type Import struct {
 	Lines    int    // of the text
 	Detector string // peak, rms, average, sample
 	Hold     string // single, max, average
+
+	Normalised bool // its header says that levels are below the carrier, in dBc
 }
 
 // ParseCSV reads a sweep as instruments and people write it: header lines or
@@ -31,8 +33,10 @@ type Import struct {
 // A resolution bandwidth in the header lines is taken. Without a unit, the size
 // of the frequencies decides (and Taken says so), or the text is refused.
 //
+// What is not evenly spaced is a list of figures.
+//
 // The error is a *problem.Error on the field "csv" with the line number: text
-// that is no table, frequencies that do not rise evenly, levels no analyzer
+// that is no table, frequencies that do not rise, levels no analyzer
 // shows, columns that could be read in two ways, more than MaxCSV.
 func ParseCSV(data []byte) (Import, error) { return ParseCSVIn(data, "") }
 
@@ -89,6 +93,7 @@ type csvParser struct {
 
 	freq   []float64
 	levels []float64
+	halved bool // the text was read in halves
 }
 
 // next takes the next line without its end; false at the end of the text.
@@ -195,35 +200,83 @@ func (p *csvParser) readRows(lay *layout) error {
 	rows := bytes.Count(p.data[min(p.at, len(p.data)):], []byte{'\n'}) + 1
 	p.freq = slices.Grow(p.freq, rows)
 	p.levels = make([]float64, 0, rows)
+	last := math.Inf(-1)
 	for p.at < len(p.data) {
-		f, l, length, ok := 0.0, 0.0, 0, false
 		if lay.quick() {
-			f, l, length, ok = lay.quickRow(p.data[p.at:])
+			last = p.quickRows(lay, last)
+			if p.at >= len(p.data) {
+				break
+			}
 		}
-		if ok {
-			p.at += length
-			p.line++
-		} else {
-			line, _ := p.next()
-			if isComment(line) {
-				continue
-			}
-			var err error
-			if f, l, err = lay.row(line); err != nil {
-				return fmt.Errorf("line %d: %w", p.line, err)
-			}
+		line, _ := p.next()
+		if isComment(line) {
+			continue
+		}
+		f, l, err := lay.row(line)
+		if err != nil {
+			return fmt.Errorf("line %d: %w", p.line, err)
 		}
 		l += lay.levelShift
-		if n := len(p.freq); n > 0 && f <= p.freq[n-1] {
-			return fmt.Errorf("line %d: frequencies must rise; %g does not follow %g", p.line, f, p.freq[n-1])
+		if f <= last {
+			return fmt.Errorf("line %d: frequencies must rise; %g does not follow %g", p.line, f, last)
 		}
 		if !plausibleLevel(l) {
 			return fmt.Errorf("line %d: %g is no level an analyzer shows", p.line, l)
 		}
-		p.freq = append(p.freq, f)
-		p.levels = append(p.levels, l)
+		p.freq, p.levels, last = append(p.freq, f), append(p.levels, l), f
 	}
 	return nil
+}
+
+// longText is from how many bytes on two halves of a text are read at once.
+const longText = 256 << 10
+
+// quickRows reads rows as long as the quick way reads them and nothing is wrong with
+// them, and gives the last frequency.
+func (p *csvParser) quickRows(lay *layout, last float64) float64 {
+	rest := p.data[p.at:]
+	half := len(rest)
+	if !p.halved && half >= longText {
+		p.halved = true // once: what is left of a half is read in its turn
+		half /= 2
+		half += bytes.IndexByte(rest[half:], '\n') + 1
+	}
+	first, second := rows{rest[:half], p.freq, p.levels, last}, rows{rest[half:], nil, nil, math.Inf(-1)}
+	var both sync.WaitGroup
+	if half < len(rest) {
+		n := cap(p.levels)/2 + 1
+		second.freq, second.levels = make([]float64, 0, n), make([]float64, 0, n)
+		both.Go(func() { second.read(*lay) })
+	}
+	first.read(*lay)
+	both.Wait()
+	p.line += len(first.freq) - len(p.freq)
+	p.at, p.freq, p.levels = p.at+half-len(first.text), first.freq, first.levels
+	if len(first.text) > 0 || len(second.freq) == 0 || second.freq[0] <= first.last {
+		return first.last
+	}
+	p.line += len(second.freq)
+	p.at, p.freq, p.levels = len(p.data)-len(second.text), append(p.freq, second.freq...), append(p.levels, second.levels...)
+	return second.last
+}
+
+// rows are read from the front of a text; last is the frequency before.
+type rows struct {
+	text         []byte
+	freq, levels []float64
+	last         float64
+}
+
+func (r *rows) read(lay layout) {
+	at := *r // at hand: through r, each row would cost more
+	for len(at.text) > 0 {
+		f, l, length, ok := lay.quickRow(at.text)
+		if l += lay.levelShift; !ok || f <= at.last || !plausibleLevel(l) {
+			break
+		}
+		at = rows{at.text[length:], append(at.freq, f), append(at.levels, l), f}
+	}
+	*r = at
 }
 
 func (p *csvParser) finish(lay layout) (Import, error) {
@@ -243,13 +296,18 @@ func (p *csvParser) finish(lay layout) (Import, error) {
 			p.freq[i] *= scale
 		}
 	}
-	t := Trace{units.Hertz(p.freq[0]), units.Hertz(p.freq[n-1]), p.levels, units.Hertz(p.rbw)}
-	step := float64(t.Step())
+	out := Import{Trace: Trace{Start: units.Hertz(p.freq[0]), Stop: units.Hertz(p.freq[n-1]), Levels: p.levels, RBW: units.Hertz(p.rbw)}, Lines: p.line, Detector: p.detector, Hold: p.hold, Normalised: lay.normalised}
+	step := float64(out.Trace.Step())
 	for i, f := range p.freq {
 		// Printed frequencies are rounded; half a step is the most that can be.
 		if math.Abs(f-(p.freq[0]+float64(i)*step)) > 0.5*step {
-			return Import{}, problem.New("csv", "line %d: the frequencies are not evenly spaced", p.line-n+1+i)
+			out.Trace.Uneven = slices.Clone(p.freq)
+			break
 		}
 	}
-	return Import{t, lay.taken(), p.line, p.detector, p.hold}, nil
+	out.Taken = lay.taken()
+	if out.Trace.Uneven != nil {
+		out.Taken += ", unevenly spaced: a list of figures"
+	}
+	return out, nil
 }

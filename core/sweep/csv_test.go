@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"math"
 	"math/rand/v2"
+	"slices"
 	"strings"
 	"testing"
 
@@ -61,7 +62,6 @@ func TestParseCSVRefuses(t *testing.T) {
 		"words":              {"no table\nat all\n", "line 2"},
 		"one row":            {"144e6,-90\n", "line 1"},
 		"falling":            {"145e6,-90\n144e6,-90\n", "line 2"},
-		"a hole":             {"1e6,-90\n2e6,-90\n4e6,-90\n5e6,-90\n6e6,-90\n7e6,-90\n8e6,-90\n", "not evenly spaced"},
 		"no number":          {"Hz,dBm\n1e6,-90\n2e6,---\n", "line 3"},
 		"no level":           {"1e6,-90\n2e6,700\n", "line 2"},
 		"infinite":           {"1e6,-90\n2e6,inf\n", "line 2"},
@@ -95,6 +95,44 @@ func TestQuickRowAgreesWithSlow(t *testing.T) {
 		if err != nil || !ok || qf != sf || ql != sl {
 			t.Fatalf("%s: %v %v (%v) against %v %v (%v)", line, qf, ql, ok, sf, sl, err)
 		}
+	}
+}
+
+// TestALongTextIsReadInHalves: as a short one is, with the line that is wrong.
+func TestALongTextIsReadInHalves(t *testing.T) {
+	text := csvText(40_000)
+	whole, err := ParseCSV(text)
+	if err != nil || len(whole.Trace.Levels) != 40_000 {
+		t.Fatalf("%d %v", len(whole.Trace.Levels), err)
+	}
+	lines := bytes.SplitAfter(text, []byte("\n"))
+	for _, at := range []int{3, 19_990, 20_010, 39_999} {
+		some := slices.Clone(lines)
+		some[at] = []byte("# said in between\n" + string(some[at]))
+		if got, err := ParseCSV(bytes.Join(some, nil)); err != nil || !slices.Equal(got.Trace.Levels, whole.Trace.Levels) {
+			t.Errorf("a remark on line %d: %v", at, err)
+		}
+		some[at] = []byte("5,-90\n")
+		if _, err := ParseCSV(bytes.Join(some, nil)); err == nil || !strings.Contains(err.Error(), fmt.Sprintf("line %d:", at+1)) {
+			t.Errorf("falling on line %d: %v", at+1, err)
+		}
+	}
+}
+
+// TestAnUnevenListKeepsItsFrequencies: it is no sweep, and none of its figures moves.
+func TestAnUnevenListKeepsItsFrequencies(t *testing.T) {
+	got, err := ParseCSV([]byte("MHz,dBc\n146.5,0\n205,-61\n293,-66\n1400,-70\n"))
+	if err != nil || !got.Normalised || !strings.Contains(got.Taken, "unevenly spaced") || !strings.Contains(got.Taken, "dBc") {
+		t.Fatalf("%+v %v", got, err)
+	}
+	tr := got.Trace
+	for i, f := range []units.Hertz{146.5e6, 205e6, 293e6, 1400e6} {
+		if tr.Frequency(i) != f || tr.Nearest(f+20e6) != i {
+			t.Errorf("point %d at %s, nearest %d", i, tr.Frequency(i), tr.Nearest(f+20e6))
+		}
+	}
+	if first, end := tr.IndexRange(205e6, 300e6); first != 1 || end != 3 {
+		t.Errorf("%d to %d", first, end)
 	}
 }
 

@@ -20,6 +20,7 @@ type layout struct {
 	exp10      int // decimal exponent of the frequency unit
 	guessed    string
 	levelShift float64 // added to levels to make them dBm
+	normalised bool    // levels are below the carrier, in dBc
 }
 
 var unitExponents = []struct {
@@ -151,7 +152,7 @@ func (lay *layout) levelColumn(row []string, number int) error {
 			continue
 		}
 		name := strings.ToLower(cell)
-		if strings.Contains(name, "dbm") || strings.Contains(name, "level") || strings.Contains(name, "ampl") || strings.Contains(name, "power") {
+		if strings.Contains(name, "dbm") || strings.Contains(name, "dbc") || strings.Contains(name, "level") || strings.Contains(name, "ampl") || strings.Contains(name, "power") {
 			lay.levelCol = c
 			break
 		}
@@ -162,6 +163,8 @@ func (lay *layout) levelColumn(row []string, number int) error {
 	lay.levelName = row[lay.levelCol]
 	name := strings.ToLower(strings.NewReplacer("µ", "u", "μ", "u").Replace(lay.levelName))
 	switch {
+	case strings.Contains(name, "dbc"):
+		lay.normalised = true
 	case strings.Contains(name, "dbuv"):
 		dbm := 0.0
 		if c, err := units.Convert(units.Quantity{Value: 0, Unit: units.DBuV}); err == nil {
@@ -342,6 +345,9 @@ func (lay *layout) taken() string {
 		level += fmt.Sprintf(" %q", lay.levelName)
 	}
 	in := "dBm"
+	if lay.normalised {
+		in = "dBc, below its own carrier"
+	}
 	if lay.levelShift != 0 {
 		in = fmt.Sprintf("dBuV, %+.2f dB to dBm", lay.levelShift)
 	}

@@ -167,6 +167,13 @@ func (t Trace) Highest(lo, hi units.Hertz) (Peak, bool) {
 
 // Nearest is the point nearest to f.
 func (t Trace) Nearest(f units.Hertz) int {
+	if t.Uneven != nil {
+		i, _ := slices.BinarySearch(t.Uneven, float64(f))
+		if i == len(t.Uneven) || i > 0 && float64(f)-t.Uneven[i-1] < t.Uneven[i]-float64(f) {
+			i--
+		}
+		return i
+	}
 	at := math.Round(float64((f - t.Start) / t.Step()))
 	return int(min(float64(len(t.Levels)-1), max(0, at)))
 }

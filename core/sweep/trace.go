@@ -3,17 +3,21 @@ package sweep
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"talloak/core/problem"
 	"talloak/core/units"
 )
 
 // Trace is one sweep as displayed: levels in dBm on an even grid from Start to
-// Stop, both included. RBW is the resolution bandwidth, 0 where it is not known.
+// Stop, both included. RBW is the resolution bandwidth, 0 where it is not known. Uneven,
+// where it is given, is each point's frequency in Hz, rising: such a trace is a list of
+// figures, and its Step is only their mean distance.
 type Trace struct {
 	Start, Stop units.Hertz
 	Levels      []float64
 	RBW         units.Hertz
+	Uneven      []float64
 }
 
 // Step is the distance of two points.
@@ -23,6 +27,9 @@ func (t Trace) Step() units.Hertz {
 
 // Frequency is the frequency of point i.
 func (t Trace) Frequency(i int) units.Hertz {
+	if t.Uneven != nil {
+		return units.Hertz(t.Uneven[i])
+	}
 	return t.Start + units.Hertz(i)*(t.Stop-t.Start)/units.Hertz(len(t.Levels)-1)
 }
 
@@ -36,6 +43,14 @@ func (t Trace) Resolution() units.Hertz {
 
 // IndexRange is the first and the one-past-last point within [lo, hi].
 func (t Trace) IndexRange(lo, hi units.Hertz) (first, end int) {
+	if t.Uneven != nil {
+		first, _ = slices.BinarySearch(t.Uneven, float64(lo))
+		end = first
+		for end < len(t.Uneven) && t.Uneven[end] <= float64(hi) {
+			end++
+		}
+		return first, end
+	}
 	step := float64(t.Step())
 	const slack = 1e-6 // of a step: a bound on a grid point includes it
 	first = int(max(0, math.Ceil(float64(lo-t.Start)/step-slack)))
@@ -64,6 +79,9 @@ func (t Trace) Check() error {
 			bad.Add(fmt.Sprintf("levels_dbm[%d]", i), "%g dBm is no level an analyzer shows", l)
 			break
 		}
+	}
+	if t.Uneven != nil && (len(t.Uneven) != len(t.Levels) || !slices.IsSorted(t.Uneven)) {
+		bad.Add("frequencies_hz", "give a frequency for each level, rising")
 	}
 	if t.RBW < 0 {
 		bad.Add("rbw_hz", "give more than 0 Hz")

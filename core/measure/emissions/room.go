@@ -5,6 +5,7 @@ import (
 	"encoding/binary"
 	"encoding/json"
 	"math"
+	"slices"
 	"strings"
 
 	"talloak/core/claims"
@@ -34,6 +35,9 @@ type Draft struct {
 	Modulated string  `json:"modulated,omitempty"`
 	Unit      string  `json:"unit,omitempty"`
 
+	// Normalised tells that levels were saved below the carrier, which stands at 0.
+	Normalised bool `json:"normalised,omitempty"`
+
 	// Look tells that the file is a look as it was typed, not a sweep. OffsetDB is what the
 	// screen already adds, where it is not what the path says; Held how long it was held;
 	// PreAmplifier on or off; each empty where nobody told.
@@ -59,6 +63,9 @@ type payload struct {
 	RBWHz     float64 `json:"rbw_hz"`
 	Points    int     `json:"points"`
 	Taken     string  `json:"taken"` // how the file was understood
+
+	Normalised bool `json:"normalised,omitempty"`
+	Uneven     bool `json:"uneven,omitempty"` // the frequencies of its points are kept behind their levels
 
 	Look         *Look    `json:"look,omitempty"`
 	OffsetDB     *float64 `json:"offset_db,omitempty"`
@@ -134,9 +141,10 @@ func (d *Room) Take(t measure.Taking) (measure.Taken, error) {
 		Name: in.Name, Detector: cmp.Or(read.Detector, in.Detector), Hold: cmp.Or(read.Hold, in.Hold), Modulated: in.Modulated,
 		StartHz: float64(read.Trace.Start), StopHz: float64(read.Trace.Stop), RBWHz: cmp.Or(float64(read.Trace.RBW), in.RBWHz),
 		Points: len(read.Trace.Levels), Taken: read.Taken,
+		Normalised: in.Normalised || read.Normalised, Uneven: read.Trace.Uneven != nil,
 	}
 	text, err := json.Marshal(kept)
-	out := measure.Taken{Keyed: t.Keyed, Payload: text, Blob: PackLevels(read.Trace.Levels)}
+	out := measure.Taken{Keyed: t.Keyed, Payload: text, Blob: PackLevels(slices.Concat(read.Trace.Levels, read.Trace.Uneven))}
 	out.View = d.Show(out, &record.Measurement{Keyed: t.Keyed, Through: t.Through, Payload: text, Blob: out.Blob})
 	return out, err
 }

@@ -33,9 +33,10 @@ type SweepView struct {
 	Modulated string          `json:"modulated"` // bare or modulated; empty where not told
 	Standing  string          `json:"standing"`
 	Reason    string          `json:"standing_reason"`
-	List      bool            `json:"list"`    // figures, with nothing examined between them
-	LossDB    *float64        `json:"loss_db"` // of the path, at the carrier
-	Void      string          `json:"void"`    // why it cannot be worked out any more
+	List      bool            `json:"list"`       // figures, with nothing examined between them
+	Below     bool            `json:"normalised"` // saved below its own carrier
+	LossDB    *float64        `json:"loss_db"`    // of the path, at the carrier
+	Void      string          `json:"void"`       // why it cannot be worked out any more
 	Through   *record.Through `json:"through"`
 	Picture   []judge.Bucket  `json:"picture"`
 
@@ -237,6 +238,7 @@ func (d *Room) view(row *Sweep, s *judge.Sweep, picture bool) SweepView {
 		ID: row.ID, Name: row.Name, TakenAt: row.TakenAt, StartHz: row.StartHz, StopHz: row.StopHz, RBWHz: row.RBWHz,
 		Points: row.Points, Taken: row.Taken, Detector: row.Detector, Hold: row.Hold, Modulated: row.Modulated, Through: row.Through, Picture: []judge.Bucket{},
 	}
+	view.Below = row.Normalised
 	view.Standing, view.Reason = d.review.Standing(row.ID)
 	if s == nil {
 		return view
@@ -339,6 +341,10 @@ func (d *Room) sweep(row *Sweep) (judge.Sweep, judge.Accuracy, error) {
 	out.Trace = sweep.Trace{
 		Start: units.Hertz(row.StartHz), Stop: units.Hertz(row.StopHz), RBW: units.Hertz(row.RBWHz),
 		Levels: UnpackLevels(row.Blob),
+	}
+	out.Normalised = row.Normalised
+	if n := row.Points; row.Uneven && len(out.Trace.Levels) == 2*n {
+		out.Trace.Levels, out.Trace.Uneven = out.Trace.Levels[:n], out.Trace.Levels[n:]
 	}
 	return out, accuracy, nil
 }

@@ -34,6 +34,7 @@ const rbw = ref('')
 const detector = ref('')
 const hold = ref('')
 const carrierIs = ref('')
+const below = ref(false) // the file's levels are below its own carrier
 const askUnit = ref<File | null>(null) // a file whose columns cannot be meant as they are headed
 const dragging = ref(false)
 const chosen = ref<boolean | null>(null) // to take or to study, where a person said so
@@ -110,6 +111,7 @@ function confirm() {
 // What was told is of one sweep: the next is told anew.
 function forgetTold() {
   rbw.value = detector.value = hold.value = carrierIs.value = ''
+  below.value = false
 }
 watch([at, pathId], forgetTold)
 
@@ -132,7 +134,7 @@ async function take(file: File | null | undefined, unit = '') {
   else if (!(khz.value >= 0)) trouble.value = `Bandwidth "${rbw.value}": give a number of kHz, such as 100, or nothing where it is not told.`
   if (trouble.value) return
   const { band, level, mode, frequency_hz } = book.keyed(cell.value)
-  const draft = { name: file.name.replace(/\.[^.]*$/, ''), rbw_hz: khz.value * 1e3, detector: detector.value, hold: hold.value, modulated: carrierIs.value, unit }
+  const draft = { name: file.name.replace(/\.[^.]*$/, ''), rbw_hz: khz.value * 1e3, detector: detector.value, hold: hold.value, modulated: carrierIs.value, unit, normalised: below.value }
   const query = { band, level, mode, frequency_hz: String(frequency_hz), path_id: pathId.value, wiring, file: file.name, draft: JSON.stringify(draft) }
   const id = book.id
   const got = await send({ what: 'emissions', review: id, label: file.name, file, path: (key) => `/api/v1/reviews/${id}/measure/emissions?${new URLSearchParams({ ...query, key })}` })
@@ -216,6 +218,7 @@ async function say(target_id: string, standing: Standing, reason: string) {
           <label>Detector<ElSelect v-model="detector" aria-label="Detector" :empty-values="[null, undefined]"><ElOption value="" label="not told" /><ElOption v-for="d in ['peak', 'rms', 'average', 'sample']" :key="d" :value="d" :label="d" /></ElSelect></label>
           <label>Hold<ElSelect v-model="hold" aria-label="Hold" :empty-values="[null, undefined]"><ElOption value="" label="not told" /><ElOption v-for="d in ['single', 'max', 'average']" :key="d" :value="d" :label="d" /></ElSelect></label>
           <label>Carrier was<ElSelect v-model="carrierIs" aria-label="Bare or modulated" :empty-values="[null, undefined]"><ElOption value="" label="not told" /><ElOption value="bare" label="bare" /><ElOption value="modulated" label="modulated" /></ElSelect></label>
+          <label>File in<ElSelect v-model="below" aria-label="Levels of the file"><ElOption :value="false" label="dBm" /><ElOption :value="true" label="dBc, carrier at 0" /></ElSelect></label>
         </div>
         <p v-if="outside" class="doubt" data-outside>{{ outside }}</p>
         <p class="told">
@@ -295,7 +298,7 @@ async function say(target_id: string, standing: Standing, reason: string) {
 }
 .fields {
   display: grid;
-  grid-template-columns: 2fr 1fr 1fr 1fr 1fr 1.1fr;
+  grid-template-columns: 1.6fr 1fr 0.9fr 1fr 1fr 1fr 1fr;
   gap: 22px;
   margin: 10px 0 16px;
 }

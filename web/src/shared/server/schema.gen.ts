@@ -1670,6 +1670,7 @@ export interface components {
             loss_db?: number;
             modulated?: boolean;
             name?: string;
+            normalised?: boolean;
             path?: components["schemas"]["ComputeElementsIn"];
             /** Format: double */
             rbw_hz?: number;
@@ -1772,6 +1773,7 @@ export interface components {
             look?: boolean;
             modulated?: string;
             name: string;
+            normalised?: boolean;
             /** Format: double */
             offset_db?: number;
             pre_amplifier?: string;
@@ -1846,6 +1848,7 @@ export interface components {
             loss_db: number | null;
             modulated: string;
             name: string;
+            normalised: boolean;
             /** Format: double */
             offset_db?: number;
             picture: components["schemas"]["JudgeBucket"][];
