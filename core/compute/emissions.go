@@ -6,6 +6,7 @@ import (
 
 	"talloak/core/decision"
 	"talloak/core/judge"
+	"talloak/core/origin"
 	"talloak/core/path"
 	"talloak/core/problem"
 	"talloak/core/rulebook"
@@ -161,6 +162,12 @@ type LookPeakIn struct {
 	DBc         *float64 `json:"dbc,omitempty"`
 }
 
+// OtherIn is another carrier of the radio, to explain spurs by.
+type OtherIn struct {
+	Name        *string  `json:"name"`
+	FrequencyHz *float64 `json:"frequency_hz"`
+}
+
 // JudgeIn is everything a ruling rests on.
 type JudgeIn struct {
 	BookIn
@@ -168,6 +175,7 @@ type JudgeIn struct {
 	ThroughIn
 	ClaimedW                 *float64  `json:"claimed_w,omitempty"`
 	SourceSWR                *float64  `json:"source_swr,omitempty"`
+	Others                   []OtherIn `json:"other_carriers,omitempty"`
 	EmissionBandwidthHz      *float64  `json:"emission_bandwidth_hz,omitempty"`
 	Sweeps                   []SweepIn `json:"sweeps,omitempty"`
 	Looks                    []LookIn  `json:"looks,omitempty"`
@@ -196,6 +204,9 @@ func (e *Engine) judge(in *JudgeIn) (judge.Ruling, error) {
 		Relative: units.DB(or(in.ExpandedUncertaintyDBcDB, u)),
 	}
 	out.CarrierU = units.DB(or(in.CarrierUncertaintyDB, u))
+	for i, o := range in.Others {
+		out.Others = append(out.Others, origin.Named{Name: or(o.Name, "another band"), Hz: units.Hertz(number(&bad, fmt.Sprintf("other_carriers[%d].frequency_hz", i), o.FrequencyHz, "of Hz"))})
+	}
 	common, commonDB := in.ThroughIn.through(&bad, "", nil, 0)
 	for i := range in.Sweeps {
 		out.Sweeps = append(out.Sweeps, in.Sweeps[i].sweep(&bad, fmt.Sprintf("sweeps[%d]", i), common, commonDB))

@@ -330,3 +330,23 @@ func TestJudgeRefuses(t *testing.T) {
 	refused(t, "judge", `{"rule_book":"us-amateur","fundamental_hz":146e6,"sweeps":[{"start_hz":1,"stop_hz":2,"levels_dbm":[1,"x",null,1e999]}],"looks":[{}]}`,
 		"sweeps[0].levels_dbm[1]", "sweeps[0].levels_dbm[2]", "sweeps[0].levels_dbm[3]", "looks[0].from_hz", "looks[0].to_hz")
 }
+
+// TestAProductIsOpened: each term held, noise and sights, whose spectrum it falls into, and
+// what a spur could come from.
+func TestAProductIsOpened(t *testing.T) {
+	a := run(t, "judge", `{"fundamental_hz":146e6,`+fiveWatts+`,"other_carriers":[{"name":"70cm","frequency_hz":433.5e6}],"sweeps":[`+
+		wide(map[float64]float64{146e6: -13, 292e6: -70, 433.5e6: -72}).json()+`]}`)
+	a.near("products.0.opened.sights.0.shown_dbm", -70, 1e-9)
+	a.near("products.0.opened.sights.0.loss_db", 50, 1e-9)
+	a.near("products.0.opened.sights.0.level_dbm", -20, 1e-9)
+	a.near("products.0.opened.noise_dbm", -90, 3)
+	a.is("products.0.opened.terms.0.verdict", "pass")
+	a.is("products.0.lands", "military aeronautical")
+	a.is("products.9.kind", "spur")
+	a.is("products.9.origins.0.kind", "other-band")
+	a.is("products.9.lands", "amateur, 70 cm")
+	if chance := a.at("products.9.origins.0.by_chance").(float64); chance <= 0 || chance > 0.01 {
+		t.Errorf("by chance %g", chance)
+	}
+	refused(t, "judge", `{"fundamental_hz":146e6,`+fiveWatts+`,"other_carriers":[{"name":"70cm"}],"looks":[{"from_hz":1e6,"to_hz":1e9}]}`, "other_carriers[0].frequency_hz")
+}

@@ -120,6 +120,7 @@ func (r *ruler) findComb(e *evidence) {
 		tolerance = sameLine(e, spurs[len(spurs)-1]) / 2
 	}
 	if comb, ok := sweep.FindComb(spurs, tolerance); ok {
+		r.combs = append(r.combs, found{comb, tolerance, len(spurs)})
 		r.out.Findings = append(r.out.Findings, Finding{
 			Said:      say.Comb(e.title(), comb.Lines, comb.Spacing, comb.From, comb.To),
 			SpacingHz: ptr(float64(comb.Spacing)),

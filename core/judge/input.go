@@ -5,6 +5,7 @@ import (
 	"math"
 
 	"talloak/core/decision"
+	"talloak/core/origin"
 	"talloak/core/path"
 	"talloak/core/problem"
 	"talloak/core/rulebook"
@@ -73,7 +74,8 @@ type Input struct {
 	MeanW, PEPW *float64
 	ClaimedW    *float64
 	SourceSWR   *float64
-	BandwidthHz float64 // of the emission, 0 where not known
+	Others      []origin.Named // what else the radio transmits on, to explain spurs by
+	BandwidthHz float64        // of the emission, 0 where not known
 	Sweeps      []Sweep
 	Looks       []Look
 	Uncertainty rulebook.Uncertainty

@@ -23,6 +23,7 @@ type ruler struct {
 	limits  *rulebook.Limits
 	seen    []*evidence
 	skirt   units.Hertz
+	combs   []found
 	out     Ruling
 }
 
@@ -42,6 +43,7 @@ func Judge(in Input) (Ruling, error) {
 	r.products()
 	r.cover()
 	r.findMore()
+	r.explain()
 	r.conclude()
 	return r.out, nil
 }

@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"talloak/core/decision"
+	"talloak/core/origin"
 	"talloak/core/rulebook"
 	"talloak/core/say"
 	"talloak/core/units"
@@ -40,6 +41,10 @@ type Product struct {
 	Sweep       *string          `json:"sweep"`         // the name of the evidence it rests on
 	ShownDBm    *float64         `json:"shown_dbm"`     // as displayed in it
 	LossDB      *float64         `json:"loss_db"`       // of its path, where the level is referred to the connector
+
+	Lands   *string         `json:"lands"`   // whose spectrum it falls into, as information
+	Origins []origin.Origin `json:"origins"` // what a spur could come from
+	Opened  *Opened         `json:"opened"`  // nil where nothing was looked at
 }
 
 // Coverage is how far was looked. Blind is where the noise hides the limit;

@@ -189,7 +189,7 @@ func (r *ruler) judgeSeen(p *Product, seen []*sighting, f units.Hertz) {
 	}
 	highest := slices.MaxFunc(seen, func(a, b *sighting) int { return sign(a.level - b.level) })
 	r.fill(p, highest, f)
-	p.Seen, p.Suspect = true, highest.suspect()
+	p.Seen, p.Suspect, p.Opened = true, highest.suspect(), r.open(highest, seen, f, r.in.Rule)
 	if highest.self != nil {
 		p.SelfMadeDBm = ptr(float64(*highest.self))
 	}
@@ -315,6 +315,7 @@ func apart(shown, self units.DBm) (low, high units.DBm) {
 // fails: nothing was seen.
 func (r *ruler) judgeUnseen(p *Product, s *sighting, f units.Hertz) {
 	r.fill(p, s, f)
+	p.Opened = r.open(s, []*sighting{s}, f, decision.Guarded)
 	if !r.known {
 		return
 	}

@@ -50,7 +50,7 @@ func (p Piece) Ceiling(u Uncertainty, relativeOnly bool) units.DBm {
 	}
 	level, held := none, false
 	for _, t := range s.terms {
-		if relativeOnly && !t.relative {
+		if relativeOnly && t.by != ByRelative {
 			continue
 		}
 		guarded := t.level - units.DBm(t.u(u))

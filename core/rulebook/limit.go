@@ -44,8 +44,8 @@ type span struct {
 }
 
 type termLimit struct {
-	level    units.DBm
-	relative bool
+	level units.DBm
+	by    DecidedBy
 }
 
 // For works out what the book asks of a carrier. The first clause that fits
@@ -145,7 +145,7 @@ func workOut(s *Segment, citation string, c Carrier) span {
 	}
 	for i, t := range s.Terms {
 		level, by := t.level(c)
-		out.terms = append(out.terms, termLimit{level, by == ByRelative})
+		out.terms = append(out.terms, termLimit{level, by})
 		tighter := level < out.limit-decision.Slack
 		if s.Combine == Lenient {
 			tighter = level > out.limit+decision.Slack
@@ -260,7 +260,7 @@ type Uncertainty struct {
 }
 
 func (t termLimit) u(u Uncertainty) units.DB {
-	if t.relative {
+	if t.by == ByRelative {
 		return u.Relative
 	}
 	return u.Absolute
@@ -320,25 +320,16 @@ func (l *Limits) Judge(f units.Hertz, level Level, rule decision.Rule, g Guard) 
 	if s == nil {
 		return decision.NoLimit
 	}
-	hold := func(limit units.DBm, relative bool) decision.Verdict {
-		u := g.U.Absolute
-		if relative {
-			u = g.U.Relative
-		} else if level.RelativeOnly {
-			return decision.Inconclusive
-		}
-		return rule.Between(units.DB(limit-level.Most), units.DB(limit-level.Least), g.pass(u), g.fail(u))
-	}
 	verdicts := make([]decision.Verdict, len(s.terms))
 	for i, t := range s.terms {
-		verdicts[i] = hold(t.level, t.relative)
+		verdicts[i] = hold(t, level, rule, g)
 	}
 	v := decision.Stricter(verdicts...)
 	if s.seg.Combine == Lenient {
 		v = decision.Lenient(verdicts...)
 	}
 	if s.seg.FloorDBm != nil {
-		v = decision.Lenient(v, hold(units.DBm(*s.seg.FloorDBm), false))
+		v = decision.Lenient(v, hold(termLimit{units.DBm(*s.seg.FloorDBm), ByFloor}, level, rule, g))
 	}
 	return v
 }

@@ -205,3 +205,27 @@ func TestParseRefusals(t *testing.T) {
 		}
 	}
 }
+
+// TestARulingIsOpened: 5 W at 146 MHz (47 CFR 97.307(e), from memory): 25 µW is -16.02 dBm,
+// 40 dB below is -3.01, 10 µW is -20; each term with its own guard.
+func TestARulingIsOpened(t *testing.T) {
+	amateur, _ := rulebooks.Find("us-amateur")
+	l := amateur.For(carrier(146e6, 5))
+	held, lenient := l.Open(292e6, rulebook.Exactly(-17), decision.Guarded, rulebook.Plain(rulebook.Uncertainty{Absolute: 1.5, Relative: 2}))
+	want := map[rulebook.DecidedBy][2]float64{rulebook.ByAbsolute: {-16.02, 1.5}, rulebook.ByRelative: {-3.01, 2}, rulebook.ByFloor: {-20, 1.5}}
+	for _, h := range held {
+		w, ok := want[h.By]
+		if delete(want, h.By); !ok || math.Abs(h.LimitDBm-w[0]) > 0.005 || h.U != w[1] || h.Pass != w[1] {
+			t.Errorf("%+v", h)
+		}
+		if verdict := map[rulebook.DecidedBy]decision.Verdict{rulebook.ByAbsolute: decision.Inconclusive, rulebook.ByRelative: decision.Pass, rulebook.ByFloor: decision.Fail}[h.By]; h.Verdict != verdict {
+			t.Errorf("%s %s, want %s", h.By, h.Verdict, verdict)
+		}
+	}
+	if lenient || len(want) > 0 {
+		t.Errorf("lenient %v, not held %v", lenient, want)
+	}
+	if held, _ := l.Open(146e6, rulebook.Exactly(-17), decision.Guarded, rulebook.Guard{}); len(held) > 0 {
+		t.Errorf("the carrier itself: %v", held)
+	}
+}

@@ -10,6 +10,7 @@ import (
 	"talloak/core/decision"
 	"talloak/core/judge"
 	"talloak/core/measure/power"
+	"talloak/core/origin"
 	"talloak/core/record"
 	"talloak/core/rulebook"
 	"talloak/core/say"
@@ -182,6 +183,11 @@ func (d *Room) carrier(k record.Keyed, hz float64, pictures bool) Ruling {
 	}
 	if cell != nil && cell.Claimed > 0 && !cell.PEP {
 		in.ClaimedW = &cell.Claimed
+	}
+	for _, c := range d.review.Bands() {
+		if c.Band.Name != k.Band {
+			in.Others = append(in.Others, origin.Named{Name: c.Band.Name, Hz: c.Band.UsualHz})
+		}
 	}
 	meterU, contradicted := d.power(&out, &in)
 	from, to := units.Hertz(math.Inf(1)), units.Hertz(0)
