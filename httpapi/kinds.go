@@ -99,7 +99,11 @@ func (s *Server) registerKinds(api huma.API, e *echo.Echo) {
 		}
 		if about.Study != nil {
 			get(api, tag, "get-"+about.Name+"-study", at+"/study", "What is known beside the boxes: along frequency, supply and time, through several wirings", func(ctx context.Context, in *IDPath) (*rawOut, error) {
-				r, err := s.app.Open(ctx, in.ID, store.WithoutTraces, nil)
+				traces := store.WithoutTraces
+				if about.WithFile {
+					traces = store.WithTraces
+				}
+				r, err := s.app.Open(ctx, in.ID, traces, nil)
 				if err != nil {
 					return nil, err
 				}

@@ -36,12 +36,17 @@ func (r *ruler) cover() {
 	for n := 2; n <= mostHarmonics && clear.Contains(units.Hertz(n)*r.f0) && r.ruledOn(n); n++ {
 		c.HighestHarmonic = ptr(n)
 	}
+	c.Left = [][2]float64{}
 	if want, _, ok := r.in.Book.SearchRange(r.in.Carrier); ok {
 		c.SearchFromHz = ptr(want.FromHz)
 		if !math.IsInf(want.ToHz, 1) {
 			c.SearchToHz = ptr(want.ToHz)
 		}
-		c.Complete = append(withSkirt, zero...).Merge().Covers(span.Of(units.Hertz(want.FromHz), units.Hertz(want.ToHz)))
+		done, all := append(withSkirt, zero...).Merge(), span.Of(units.Hertz(want.FromHz), units.Hertz(want.ToHz))
+		c.Complete = done.Covers(all)
+		if c.SearchToHz != nil {
+			c.Left = span.Set{all}.Minus(done).Pairs()
+		}
 	}
 }
 

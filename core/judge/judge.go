@@ -35,7 +35,7 @@ func Judge(in Input) (Ruling, error) {
 	}
 	r := &ruler{in: in, f0: in.Carrier.Frequency, limits: &rulebook.Limits{}}
 	r.out.Governs, r.out.f0 = in.Book.Governs(r.f0), r.f0
-	r.out.Products, r.out.Findings = []Product{}, []Finding{}
+	r.out.Products, r.out.Findings, r.out.Standpoints = []Product{}, []Finding{}, []Standpoint{}
 	r.gather()
 	r.findPower()
 	r.agree()
@@ -44,6 +44,8 @@ func Judge(in Input) (Ruling, error) {
 	r.cover()
 	r.findMore()
 	r.explain()
+	r.standpoints()
+	r.out.seen = r.seen
 	r.conclude()
 	return r.out, nil
 }

@@ -33,6 +33,7 @@ type Sight struct {
 	ShownDBm float64  `json:"shown_dbm"`
 	LossDB   *float64 `json:"loss_db"`
 	LevelDBm *float64 `json:"level_dbm"` // nil where only dBc are known
+	WithinHz float64  `json:"within_hz"` // how far its frequency may be off
 }
 
 // open tells what the ruling on a product by the sighting s, of those that saw it, rests on.
@@ -44,7 +45,7 @@ func (r *ruler) open(s *sighting, seen []*sighting, f units.Hertz, rule decision
 		out.NoiseDBm = &noise
 	}
 	for _, o := range seen {
-		sight := Sight{Sweep: o.e.title(), ShownDBm: float64(o.shown)}
+		sight := Sight{Sweep: o.e.title(), ShownDBm: float64(o.shown), WithinHz: float64(sameLine(o.e, o.f))}
 		if loss, ok := o.e.path.LossAt(f); ok {
 			sight.LossDB = ptr(float64(loss))
 		}

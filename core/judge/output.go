@@ -60,6 +60,7 @@ type Coverage struct {
 	Complete        bool         `json:"complete"`
 	SearchFromHz    *float64     `json:"search_from_hz"`
 	SearchToHz      *float64     `json:"search_to_hz"`
+	Left            [][2]float64 `json:"left"` // of the search, what is still to look at, or was blind
 }
 
 // Finding is something the evidence says beyond its products. SpacingHz and
@@ -84,6 +85,9 @@ type Ruling struct {
 	Citation    *string          `json:"citation"` // of the clause, or of what applies instead
 	Detail      *string          `json:"detail"`   // in words, where no clause applies
 
+	Standpoints []Standpoint `json:"standpoints"`
+
+	seen   []*evidence
 	f0     units.Hertz
 	limits *rulebook.Limits // that were ruled by; nil where the carrier's power is not known
 }

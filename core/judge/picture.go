@@ -3,8 +3,8 @@ package judge
 import (
 	"math"
 
+	"talloak/core/path"
 	"talloak/core/rulebook"
-
 	"talloak/core/span"
 	"talloak/core/units"
 )
@@ -25,9 +25,39 @@ type CeilingPiece struct {
 	LimitDBm *float64 `json:"limit_dbm"`
 }
 
+// Anchor is what a sweep that knows only levels below its carrier is drawn from: the
+// carrier's power, nil where nobody knows it.
+type Anchor struct {
+	Carrier   units.Hertz
+	Power     *units.DBm
+	Bandwidth units.Hertz
+}
+
+// OfRelative is the path by which levels below the carrier are known, where they alone are.
+func (s *Sweep) OfRelative() (*path.Path, bool) {
+	if flat, _, ok := s.Path.RelativeOnly(); ok {
+		return flat, true
+	}
+	return s.Path, s.Normalised
+}
+
+// anchored gives a sweep that knows only levels below its carrier the path and the offset
+// that put the carrier at its power; as it is where either is not known.
+func (a Anchor) anchored(s Sweep) Sweep {
+	p, relative := s.OfRelative()
+	if !relative || a.Power == nil {
+		return s
+	}
+	if e := fromSweep(&s, a.Carrier, a.Bandwidth); e.carrier != nil {
+		s.Path, s.AppliedDB = p, s.AppliedDB+units.DB(e.carrier.level-*a.Power)
+	}
+	return s
+}
+
 // Picture is a sweep referred to the connector, thinned for drawing without
 // losing a crest.
-func Picture(s Sweep, buckets int) []Bucket {
+func Picture(s Sweep, buckets int, from Anchor) []Bucket {
+	s = from.anchored(s)
 	thin := s.Trace.Thin(buckets)
 	floor := s.Trace.Floor(0)
 	known := knownWithin(s.Path, s.Trace.Start, s.Trace.Stop)

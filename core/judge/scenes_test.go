@@ -238,7 +238,7 @@ func TestInputIsNotChanged(t *testing.T) {
 func TestPictureLosesNothing(t *testing.T) {
 	s := line1MHz("s", 30, 1530, -90, map[int]float64{146: -13, 777: -41.5})
 	highest := math.Inf(-1)
-	for _, b := range Picture(s, 100) {
+	for _, b := range Picture(s, 100, Anchor{}) {
 		if b.FrequencyHz > 700e6 {
 			highest = max(highest, *b.HighDBm)
 		}

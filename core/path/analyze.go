@@ -199,6 +199,9 @@ func (p *Path) follow(s Stress, f units.Hertz, k int, w *watch) {
 			loss, bound = loss+p.parts[i].curve.at(f), bound+p.parts[i].curve.at(f)
 		} else {
 			known = false
+			if arm := p.parts[i].arm; arm != nil && arm.unknown && arm.leastDB != nil && p.parts[i].curve.made.Contains(f) {
+				bound += units.DB(*arm.leastDB)
+			}
 		}
 		if r != nil && i == r.last {
 			measured, _ := r.m.at(f)

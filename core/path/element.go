@@ -70,7 +70,8 @@ type Range struct {
 // CoverageFactor (2 where none is given), beside or instead of the tolerance.
 // CouplingUnknown is a sampler nobody has measured: it has no loss. FlatWithinDB is
 // the half-width by which its coupling at two frequencies differs, where its owner
-// vouches for that. TypicalTolerance says that the tolerance is that of its kind,
+// vouches for that; LeastCouplingDB what it takes at the least, for what is safe behind
+// it and for nothing else. TypicalTolerance says that the tolerance is that of its kind,
 // stated by nobody. Measured supersedes printed losses.
 type Element struct {
 	Kind               Kind            `json:"kind,omitempty"`
@@ -93,6 +94,7 @@ type Element struct {
 	CouplingDB         *float64        `json:"coupling_db,omitempty"`
 	CouplingUnknown    bool            `json:"coupling_unknown,omitempty"`
 	FlatWithinDB       *float64        `json:"flat_within_db,omitempty"`
+	LeastCouplingDB    *float64        `json:"least_coupling_db,omitempty"`
 	MainLoadW          *float64        `json:"main_load_w,omitempty"`
 	Ranges             []Range         `json:"ranges,omitempty"`
 	SHIDBm             *float64        `json:"shi_dbm,omitempty"`
@@ -216,6 +218,7 @@ func (e *Element) compile() (curve, error) {
 	atLeast(&bad, "tolerance_db", e.ToleranceDB, 0, "dB")
 	atLeast(&bad, "expanded_db", e.ExpandedDB, 0, "dB")
 	atLeast(&bad, "flat_within_db", e.FlatWithinDB, 0, "dB")
+	atLeast(&bad, "least_coupling_db", e.LeastCouplingDB, 0, "dB")
 	positive(&bad, "coverage_factor", e.CoverageFactor, "the k of the certificate, above 0; it is usually 2")
 	atLeast(&bad, "length_m", e.LengthM, 0, "m")
 	atLeast(&bad, "input_attenuation_db", e.InputAttenuationDB, 0, "dB")

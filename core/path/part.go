@@ -30,6 +30,7 @@ type sideArm struct {
 	mainLoadW    *float64
 	unknown      bool
 	flatWithinDB *float64
+	leastDB      *float64 // what it takes at the least
 }
 
 // Input is what only an analyzer has: its ranges, and the intercepts and attenuation of
@@ -49,7 +50,7 @@ func Prepare(e Element) (Part, error) {
 	}
 	switch e.Kind {
 	case Tap:
-		p.arm = &sideArm{e.MainLoadW, e.CouplingUnknown, e.FlatWithinDB}
+		p.arm = &sideArm{e.MainLoadW, e.CouplingUnknown, e.FlatWithinDB, e.LeastCouplingDB}
 	case Analyzer:
 		p.input = &Input{e.Ranges, e.SHIDBm, e.TOIDBm, e.InputAttenuationDB}
 	}
@@ -178,6 +179,7 @@ func (e Element) CheckOwn() error {
 	only("coupling_db", e.CouplingDB != nil, "coupling", Tap)
 	only("coupling_unknown", e.CouplingUnknown, "coupling", Tap)
 	only("flat_within_db", e.FlatWithinDB != nil, "coupling", Tap)
+	only("least_coupling_db", e.LeastCouplingDB != nil, "coupling", Tap)
 	only("main_load_w", e.MainLoadW != nil, "main arm", Tap)
 	only("ranges", e.Ranges != nil, "ranges to look at", Analyzer)
 	only("shi_dbm", e.SHIDBm != nil, "intercept", Analyzer)

@@ -282,3 +282,22 @@ func TestRelativeOnly(t *testing.T) {
 		t.Error("a measured coupling is known")
 	}
 }
+
+// TestSafeByALeastCoupling: what stands behind a coupling nobody measured is safe by what it
+// takes at the least, and no level is known by it.
+func TestSafeByALeastCoupling(t *testing.T) {
+	safe := func(least *float64) (bool, *float64) {
+		tap := Element{Kind: Tap, CouplingUnknown: true, FlatWithinDB: v(1), LeastCouplingDB: least, MaxW: v(50), MainLoadW: v(50), FromHz: v(1e6), ToHz: v(2e9)}
+		p := compile(t, tap, Element{Kind: Analyzer, Ranges: []Range{{FromHz: 1e5, ToHz: 3e9, MaxInputDBm: v(10)}}})
+		at, err := p.Analyze(Stress{SourceW: 5, SourcePEPW: 5, Frequencies: []units.Hertz{146e6}, Strict: true})
+		if err != nil {
+			t.Fatal(err)
+		}
+		return at.Safe, at.TotalLossDB[0]
+	}
+	for least, want := range map[*float64]bool{nil: false, v(26.9): false, v(27): true} { // 5 W is 36.99 dBm
+		if got, loss := safe(least); got != want || loss != nil {
+			t.Errorf("least %v: safe %v, loss %v", least, got, loss)
+		}
+	}
+}

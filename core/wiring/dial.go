@@ -2,6 +2,7 @@ package wiring
 
 import (
 	"fmt"
+	"math"
 
 	"talloak/core/advise"
 	"talloak/core/path"
@@ -23,15 +24,51 @@ type Settings struct {
 	Detector string     `json:"detector"`
 	Hold     string     `json:"hold"`
 	Untold   say.Untold `json:"untold"`
+	SettleS  float64    `json:"settle_s"` // how long to hold, in s
+	Inputs   []InputFor `json:"inputs"`   // of the analyzer, whichever is in use
+}
+
+// InputFor is an input of an analyzer with the range it looks at.
+type InputFor struct {
+	Name   string  `json:"name"`
+	FromHz float64 `json:"from_hz"`
+	ToHz   float64 `json:"to_hz"`
+	InUse  bool    `json:"in_use"`
+}
+
+// A swept analyzer takes 2.5 times the span over the square of the resolution bandwidth for
+// a sweep (textbook, from memory); ten are held, and never less than 15 s of them, since
+// what is rare shows late (common practice, no source).
+const (
+	sweepFactor = 2.5
+	sweepsHeld  = 10
+	leastHeldS  = 15
+)
+
+func settleS(s advise.Sweep) float64 {
+	return math.Ceil(max(leastHeldS, sweepsHeld*sweepFactor*float64((s.Stop-s.Start)/s.Resolution/s.Resolution)))
+}
+
+// inputsOf are the inputs of the analyzer that ends the path.
+func inputsOf(t *record.Through) []InputFor {
+	out := []InputFor{}
+	if n := len(t.Kit); n > 0 {
+		last := t.Kit[n-1]
+		for _, r := range last.Spec.Element.Ranges {
+			out = append(out, InputFor{r.Name, r.FromHz, r.ToHz, last.Setting == "" || r.Name == last.Setting})
+		}
+	}
+	return out
 }
 
 // settingsFor is what the card says; nil where the path does not end in an analyzer.
-func settingsFor(p *path.Path, f units.Hertz) *Settings {
+func settingsFor(p *path.Path, t *record.Through, f units.Hertz) *Settings {
 	a := p.EndAnalyzer()
 	if a == nil {
 		return nil
 	}
-	return &Settings{RBWHz: float64(advise.SweepFor(a, f).Resolution), Detector: "peak", Hold: "max", Untold: say.WhatIsUntold()}
+	told := advise.SweepFor(a, f)
+	return &Settings{RBWHz: float64(told.Resolution), Detector: "peak", Hold: "max", Untold: say.WhatIsUntold(), SettleS: settleS(told), Inputs: inputsOf(t)}
 }
 
 // floorWords is what is said of a noise floor beside the bandwidth dialled in.

@@ -58,6 +58,7 @@ type Staircase struct {
 	Multiples  path.Analysis    `json:"multiples"` // at 1 to 10 times the carrier
 	Problems   []path.Finding   `json:"problems"`  // at the carrier alone
 	Cures      []advise.Cure    `json:"cures"`
+	More       *advise.Cure     `json:"more"` // about 10 dB more in front of the instrument, for a second look
 	Safe       bool             `json:"safe"`
 	HeadroomDB *float64         `json:"headroom_db"`   // to what the analyzer's input survives
 	TightestDB *float64         `json:"tightest_db"`   // to the nearest rating of any part
@@ -148,11 +149,14 @@ func Wire(w Wiring) (Staircase, error) {
 		}
 		out.SpareDB = append(out.SpareDB, limit.Spare(lowest))
 	}
+	sick := advise.Sick{Parts: parts, Stress: stress, Carrier: w.Carrier, Limits: limits, Bench: Candidates(w.Bench, t)}
+	if out.Safe {
+		out.More = advise.More(sick)
+	}
 	if slices.ContainsFunc(out.Problems, advise.Curable) {
-		sick := advise.Sick{Parts: parts, Stress: stress, Carrier: w.Carrier, Limits: limits, Bench: Candidates(w.Bench, t)}
 		out.Cures = append(out.Cures, advise.Cures(sick)...)
 	}
-	out.DialIn, out.Settings = dialIn(p, t, w.Carrier), settingsFor(p, w.Carrier)
+	out.DialIn, out.Settings = dialIn(p, t, w.Carrier), settingsFor(p, t, w.Carrier)
 	return out, w.dcSide(&out)
 }
 

@@ -241,8 +241,15 @@ func (l *Look) evidence(s judge.Sweep, tolerance float64) judge.Look {
 // lookBuckets is how many places of a look its floor is drawn at.
 const lookBuckets = 80
 
-// picture draws the look at the connector: a stick a peak, and the floor as the ground.
-func (l *Look) picture(s judge.Sweep) []judge.Bucket {
+// picture draws the look at the connector: a stick a peak, and the floor as the ground. One
+// that knows only levels below the carrier is drawn from the carrier's power.
+func (l *Look) picture(s judge.Sweep, f0 units.Hertz, power *units.DBm) []judge.Bucket {
+	if flat, relative := s.OfRelative(); relative {
+		loss, _ := flat.LossAt(f0)
+		if s.Path = flat; l.carrier() != nil && power != nil {
+			s.AppliedDB += units.DB(*l.carrier()) + loss - s.AppliedDB - units.DB(*power)
+		}
+	}
 	at := func(f, displayed float64) *float64 {
 		loss, ok := s.Path.LossAt(units.Hertz(f))
 		if !ok {

@@ -94,10 +94,10 @@ func through(pad float64) *record.Through {
 	}}
 }
 
-func ruled(t *testing.T, drafts ...string) emissions.Ruling {
+// afternoon takes looks, each "name; pad 60; level Low; state standby; heard: what was typed".
+func afternoon(t *testing.T, drafts ...string) *emissions.Room {
 	t.Helper()
-	r := record.Review{Claims: []record.Claim{{Text: "2m 5"}}, Rules: record.Rules{RuleBook: "us-amateur", DecisionRule: "guarded", Scheme: "tolerance", ToleranceDB: 1.5, PassPercent: 90, BandwidthHz: 16000}}
-	k := record.Keyed{Band: "2m", Level: "High", Mode: "FM", FrequencyHz: float64(f0)}
+	r := record.Review{Claims: []record.Claim{{Text: "2m 5/1"}}, Rules: record.Rules{RuleBook: "us-amateur", DecisionRule: "guarded", Scheme: "tolerance", ToleranceDB: 1.5, PassPercent: 90, BandwidthHz: 16000}}
 	open := func(facts record.Facts) *emissions.Room {
 		opened, err := measure.Open(&r, facts, r.Rules, rulebooks.Find, kinds.All())
 		if err != nil {
@@ -107,18 +107,41 @@ func ruled(t *testing.T, drafts ...string) emissions.Ruling {
 	}
 	facts := record.Facts{}
 	for i, text := range drafts {
-		name, look, _ := strings.Cut(text, ": ")
-		draft, _ := json.Marshal(emissions.Draft{Name: name, Look: true, RBWHz: 100e3, Detector: "peak", Hold: "max", Modulated: "bare"})
-		taken, err := open(facts).Take(measure.Taking{Keyed: k, Through: through(50), Draft: draft, File: &record.File{Content: []byte(look)}})
+		told, look, _ := strings.Cut(text, ": ")
+		in, pad := emissions.Draft{Look: true, RBWHz: 100e3, Detector: "peak", Hold: "max", Modulated: "bare"}, 50.0
+		k := key
+		for n, word := range strings.Split(told, "; ") {
+			switch what, value, _ := strings.Cut(word, " "); {
+			case n == 0:
+				in.Name = word
+			case what == "pad":
+				_, _ = fmt.Sscan(value, &pad)
+			case what == "level":
+				k.Level = value
+			case what == "state":
+				in.State = value
+			case what == "heard":
+				in.Heard = true
+			}
+		}
+		draft, _ := json.Marshal(in)
+		taken, err := open(facts).Take(measure.Taking{Keyed: k, Through: through(pad), Draft: draft, File: &record.File{Content: []byte(look)}})
 		if err != nil {
 			t.Fatal(err)
 		}
 		if view := taken.View.(*emissions.SweepView); view.Look == nil || view.List || len(view.Picture) == 0 {
 			t.Errorf("%+v", view)
 		}
-		facts.Measurements = append(facts.Measurements, record.Measurement{ID: fmt.Sprint(i), Kind: "emissions", Keyed: k, Through: through(50), Payload: taken.Payload})
+		facts.Measurements = append(facts.Measurements, record.Measurement{ID: fmt.Sprint(i), Kind: "emissions", Keyed: k, Through: through(pad), Payload: taken.Payload})
 	}
-	return open(facts).At(k, true)
+	return open(facts)
+}
+
+var key = record.Keyed{Band: "2m", Level: "High", Mode: "FM", FrequencyHz: float64(f0)}
+
+func ruled(t *testing.T, drafts ...string) emissions.Ruling {
+	t.Helper()
+	return afternoon(t, drafts...).At(key, true)
 }
 
 // TestALookRules: -13 dBm behind 50 dB is 5 W, 37 dBm; 25 µW are -16.02 dBm, so -66.02 on
@@ -155,7 +178,7 @@ func TestACarrierThatWasOffPassesNothing(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	k := record.Keyed{Band: "2m", Level: "High", Mode: "FM", FrequencyHz: float64(f0)}
+	k := key
 	for text, refused := range map[string]bool{
 		"30-1600 nothing above -82": true, "30-1600 -82 2h-75": true, "30-1600 -82 152.5-13": true, "30-1600 -82 148-13": false, "30-1600 -82 1h-13": false, "200-1600 nothing above -82": false,
 	} {

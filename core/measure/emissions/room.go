@@ -46,6 +46,12 @@ type Draft struct {
 	HeldS        *float64 `json:"held_s,omitempty"`
 	PreAmplifier string   `json:"pre_amplifier,omitempty"`
 
+	// State is what the radio was doing, where it was not simply transmitting at its level:
+	// such a sweep stands on the state board and rules on nothing. Heard is a look of lines
+	// heard in the radio's own receiver, as it shows them.
+	State string `json:"state,omitempty"`
+	Heard bool   `json:"heard,omitempty"`
+
 	// How well a look was read off: the half-width in which its frequencies lie, in Hz, and
 	// the standard uncertainty of reading its levels, in dB.
 	ToleranceHz float64 `json:"tolerance_hz,omitempty"`
@@ -73,6 +79,9 @@ type payload struct {
 	PreAmplifier string   `json:"pre_amplifier,omitempty"`
 	ToleranceHz  float64  `json:"tolerance_hz,omitempty"`
 	ReadingDB    float64  `json:"reading_db,omitempty"`
+
+	State string `json:"state,omitempty"`
+	Heard bool   `json:"heard,omitempty"`
 }
 
 // Sweep is a sweep as it was kept.
@@ -86,7 +95,7 @@ type Sweep struct {
 func (Kind) About() measure.About {
 	return measure.About{
 		Name: Name, Title: "Emissions", Key: "4", Purpose: wiring.ForEmissions, Transmits: true, WithFile: true, PerLevel: true, Always: true, Leads: true,
-		Draft: Draft{}, View: SweepView{}, Ruling: Ruling{},
+		Draft: Draft{}, View: SweepView{}, Ruling: Ruling{}, Study: Study{},
 	}
 }
 
@@ -141,7 +150,7 @@ func (d *Room) Take(t measure.Taking) (measure.Taken, error) {
 		Name: in.Name, Detector: cmp.Or(read.Detector, in.Detector), Hold: cmp.Or(read.Hold, in.Hold), Modulated: in.Modulated,
 		StartHz: float64(read.Trace.Start), StopHz: float64(read.Trace.Stop), RBWHz: cmp.Or(float64(read.Trace.RBW), in.RBWHz),
 		Points: len(read.Trace.Levels), Taken: read.Taken,
-		Normalised: in.Normalised || read.Normalised, Uneven: read.Trace.Uneven != nil,
+		Normalised: in.Normalised || read.Normalised, Uneven: read.Trace.Uneven != nil, State: in.State,
 	}
 	text, err := json.Marshal(kept)
 	out := measure.Taken{Keyed: t.Keyed, Payload: text, Blob: PackLevels(slices.Concat(read.Trace.Levels, read.Trace.Uneven))}
@@ -160,18 +169,19 @@ func (d *Room) takeLook(t measure.Taking, in Draft) (measure.Taken, error) {
 	if err != nil {
 		return measure.Taken{}, err
 	}
-	if f0 := units.Hertz(t.Keyed.FrequencyHz); look.hidesCarrier(f0, in.ToleranceHz) {
+	if f0 := units.Hertz(t.Keyed.FrequencyHz); !in.Heard && !slices.Contains(Idle, in.State) && look.hidesCarrier(f0, in.ToleranceHz) {
 		return measure.Taken{}, problem.New("look", "the carrier, %s, lies in this range and is not among the peaks: was it keyed? Give it too, such as 1h -7.4; nothing seen of a transmitter that is off passes nothing", f0)
 	}
 	text, err := json.Marshal(payload{
 		Name: in.Name, Detector: in.Detector, Hold: in.Hold, Modulated: in.Modulated, StartHz: look.FromHz, StopHz: look.ToHz, RBWHz: in.RBWHz, Points: len(look.Peaks),
 		Taken: "a look, as it was typed", Look: &look, OffsetDB: in.OffsetDB, HeldS: in.HeldS, PreAmplifier: in.PreAmplifier, ToleranceHz: in.ToleranceHz, ReadingDB: in.ReadingDB,
+		State: in.State, Heard: in.Heard,
 	})
 	out := measure.Taken{Keyed: t.Keyed, Payload: text}
 	row := sweepOf(&record.Measurement{Keyed: t.Keyed, Through: t.Through, Payload: text})
 	view := d.viewAlone(row)
 	if s, _, err := d.sweep(row); err == nil {
-		view.Picture = look.picture(s)
+		view.Picture = look.picture(s, units.Hertz(t.Keyed.FrequencyHz), nil)
 	}
 	out.View = &view
 	return out, err
@@ -190,6 +200,15 @@ func (in *Draft) check() error {
 	}
 	if v := in.OffsetDB; v != nil && math.Abs(*v) > 200 {
 		bad.Add("offset_db", "give what the screen adds in dB, with its sign")
+	}
+	if in.State = strings.TrimSpace(in.State); len(in.State) > 60 {
+		bad.Add("state", "give at most 60 characters, such as standby or tuner in")
+	}
+	if in.Heard && !in.Look {
+		bad.Add("heard", "what was heard is given as a look, line by line")
+	}
+	if in.Heard && in.State == "" {
+		bad.Add("state", "say in what state it was heard, such as amplifier on")
 	}
 	if in.Name = strings.TrimSpace(in.Name); in.Name == "" || len(in.Name) > 200 {
 		bad.Add("name", "give the sweep a name of at most 200 characters")

@@ -34,7 +34,9 @@ type SweepView struct {
 	Modulated string          `json:"modulated"` // bare or modulated; empty where not told
 	Standing  string          `json:"standing"`
 	Reason    string          `json:"standing_reason"`
-	List      bool            `json:"list"`       // figures, with nothing examined between them
+	List      bool            `json:"list"`  // figures, with nothing examined between them
+	State     string          `json:"state"` // what the radio was doing, where it was not simply transmitting
+	Heard     bool            `json:"heard"`
 	Below     bool            `json:"normalised"` // saved below its own carrier
 	LossDB    *float64        `json:"loss_db"`    // of the path, at the carrier
 	Void      string          `json:"void"`       // why it cannot be worked out any more
@@ -66,8 +68,10 @@ type Ruling struct {
 	BookTitle    string               `json:"book_title"`
 	BookHouse    bool                 `json:"book_house"`
 	BookRecalled bool                 `json:"book_recalled"`
-	Why          string               `json:"why"`  // where there is no ruling
-	Void         string               `json:"void"` // what cannot be worked out any more
+	Why          string               `json:"why"`           // where there is no ruling
+	Void         string               `json:"void"`          // what cannot be worked out any more
+	Relative     bool                 `json:"relative_only"` // of a sweep in force only levels below the carrier are known
+	Seconds      []SecondLook         `json:"seconds,omitempty"`
 }
 
 // OtherFrequency is the ruling on the same box at another frequency.
@@ -143,7 +147,7 @@ func (d *Room) emissions(k record.Keyed, choose func([]Ruling) int, pictures boo
 }
 
 func ofBox(row *Sweep, k record.Keyed) bool {
-	return row.SameBox(k)
+	return row.SameBox(k) && row.forRuling()
 }
 
 func worseBox(a, b Ruling) bool {
@@ -198,7 +202,7 @@ func (d *Room) carrier(k record.Keyed, hz float64, pictures bool) Ruling {
 		}
 		s, accuracy, err := d.sweep(row)
 		if err != nil {
-			view := d.view(row, nil, false)
+			view := d.view(row, nil, false, nil)
 			if view.Void = fmt.Sprintf("%s cannot be worked out any more: %s", row.Name, err); s.Standing == judge.InForce {
 				out.Void = view.Void
 			}
@@ -217,7 +221,7 @@ func (d *Room) carrier(k record.Keyed, hz float64, pictures bool) Ruling {
 		} else {
 			in.Sweeps = append(in.Sweeps, s)
 		}
-		out.Sweeps = append(out.Sweeps, d.view(row, &s, pictures))
+		out.Sweeps = append(out.Sweeps, d.view(row, &s, pictures, carrierDBm(in.MeanW)))
 		from, to = min(from, units.Hertz(row.StartHz)), max(to, units.Hertz(row.StopHz))
 	}
 	if len(in.Sweeps)+len(in.Looks) == 0 {
@@ -234,17 +238,22 @@ func (d *Room) carrier(k record.Keyed, hz float64, pictures bool) Ruling {
 		ruling.Findings = append(ruling.Findings, judge.Finding{Said: say.That("power-contradicts", "%s", contradicted)})
 	}
 	out.Ruling = &ruling
+	_, out.Relative = ruling.Says("relative-only")
+	if pictures {
+		out.Seconds = d.seconds(k, in)
+	}
 	out.Ceiling = ruling.Ceiling(from, to)
 	return out
 }
 
 // view is a sweep as it is shown; s is nil where it cannot be worked out any more.
-func (d *Room) view(row *Sweep, s *judge.Sweep, picture bool) SweepView {
+// A sweep that knows only levels below its carrier is drawn from its power.
+func (d *Room) view(row *Sweep, s *judge.Sweep, picture bool, power *units.DBm) SweepView {
 	view := SweepView{
 		ID: row.ID, Name: row.Name, TakenAt: row.TakenAt, StartHz: row.StartHz, StopHz: row.StopHz, RBWHz: row.RBWHz,
 		Points: row.Points, Taken: row.Taken, Detector: row.Detector, Hold: row.Hold, Modulated: row.Modulated, Through: row.Through, Picture: []judge.Bucket{},
 	}
-	view.Below = row.Normalised
+	view.Below, view.State, view.Heard = row.Normalised, row.State, row.Heard
 	view.Standing, view.Reason = d.review.Standing(row.ID)
 	if s == nil {
 		return view
@@ -256,12 +265,12 @@ func (d *Room) view(row *Sweep, s *judge.Sweep, picture bool) SweepView {
 	view.Look, view.HeldS, view.OffsetDB, view.PreAmplifier = row.Look, row.HeldS, row.OffsetDB, row.PreAmplifier
 	switch {
 	case row.Look != nil && picture:
-		view.Picture = row.Look.picture(*s)
+		view.Picture = row.Look.picture(*s, units.Hertz(row.FrequencyHz), power)
 	case row.Look != nil:
 	default:
 		view.List = !s.HasExamined()
 		if picture {
-			view.Picture = judge.Picture(*s, pictureBuckets)
+			view.Picture = judge.Picture(*s, pictureBuckets, judge.Anchor{Carrier: units.Hertz(row.FrequencyHz), Power: power, Bandwidth: units.Hertz(d.review.Rules.BandwidthHz)})
 		}
 	}
 	return view
@@ -271,11 +280,19 @@ func (d *Room) view(row *Sweep, s *judge.Sweep, picture bool) SweepView {
 func (d *Room) viewAlone(row *Sweep) SweepView {
 	s, _, err := d.sweep(row)
 	if err != nil {
-		out := d.view(row, nil, false)
+		out := d.view(row, nil, false, nil)
 		out.Void = fmt.Sprintf("%s cannot be worked out any more: %s", row.Name, err)
 		return out
 	}
-	return d.view(row, &s, false)
+	return d.view(row, &s, false, nil)
+}
+
+func carrierDBm(w *float64) *units.DBm {
+	if w == nil || !(*w > 0) {
+		return nil
+	}
+	dbm := units.Watts(*w).DBm()
+	return &dbm
 }
 
 // unboundedDB stands for a power that its meter does not bound below.

@@ -19,6 +19,7 @@ var doubtful = []struct {
 	short string
 }{
 	{"carrier-disagrees", "carrier and power meter disagree"},
+	{"relative-only", "relative only"},
 	{"carrier-missing", "no carrier in the sweep"},
 	{"carrier-unchecked", "no power meter was read"},
 	{"carrier-against-claim", "carrier far from its claim"},
@@ -71,12 +72,15 @@ func said(e Ruling) (decision.Verdict, string) {
 		suspected = ", perhaps the analyzer's own"
 	}
 	why := fmt.Sprintf("%s %s, by the %s term%s", ProductName(*r.Worst), units.DB(*r.Worst.MarginDB).Signed(), termName(r.Worst.DecidedBy), suspected)
+	if e.Relative {
+		why += ", relative only"
+	}
 	verdict := r.Verdict
 	if verdict == decision.Pass && !r.InFull() {
 		verdict = decision.SoFar
 		why += ", " + coverageWords(r.Coverage)
 	}
-	if n := notes(e); len(n) > 0 && (verdict == decision.Inconclusive || verdict == decision.SoFar) {
+	if n := notes(e); len(n) > 0 && !e.Relative && (verdict == decision.Inconclusive || verdict == decision.SoFar) {
 		why += ", " + n[0].Short
 	}
 	return verdict, why

@@ -48,6 +48,8 @@ const coupling: Field[] = [
   { path: 'element.coupling_db', label: 'flat', unit: 'dB' },
   { ...loss, label: 'or over frequency' },
   { path: 'element.coupling_unknown', label: 'not known', as: 'flag' },
+  { path: 'element.flat_within_db', label: 'then vouched flat within', unit: '± dB', hint: 'between any two frequencies looked at: levels below the carrier are ruled on, no absolute ones' },
+  { path: 'element.least_coupling_db', label: 'and taking at least', unit: 'dB', hint: 'for what is safe behind it' },
   tolerance,
   ...certificate,
 ]

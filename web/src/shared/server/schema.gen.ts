@@ -791,6 +791,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/reviews/{id}/measure/emissions/study": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is known beside the boxes: along frequency, supply and time, through several wirings */
+        get: operations["get-emissions-study"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/emissions/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One of the tables an edition has of this kind, by its title, as CSV */
+        get: operations["get-emissions-table"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reviews/{id}/measure/power": {
         parameters: {
             query?: never;
@@ -1440,6 +1474,7 @@ export interface components {
             /** Format: double */
             mean_power_w?: number;
             mode?: string;
+            other_carriers?: components["schemas"]["ComputeOtherIn"][];
             path?: components["schemas"]["ComputeElementsIn"];
             /** Format: double */
             pep_w?: number;
@@ -1502,6 +1537,11 @@ export interface components {
             frequency_hz: number | null;
             /** Format: double */
             level_dbm?: number;
+        };
+        ComputeOtherIn: {
+            /** Format: double */
+            frequency_hz: number | null;
+            name: string | null;
         };
         ComputePadAdviceIn: {
             analyzer: components["schemas"]["PathElement"];
@@ -1767,6 +1807,7 @@ export interface components {
         };
         EmissionsDraft: {
             detector?: string;
+            heard?: boolean;
             /** Format: double */
             held_s?: number;
             hold?: string;
@@ -1781,6 +1822,7 @@ export interface components {
             rbw_hz?: number;
             /** Format: double */
             reading_db?: number;
+            state?: string;
             /** Format: double */
             tolerance_hz?: number;
             unit?: string;
@@ -1829,15 +1871,72 @@ export interface components {
             outside: boolean;
             /** Format: double */
             pep_w: number | null;
+            relative_only: boolean;
             rule_book: string;
             ruling: components["schemas"]["JudgeRuling"];
             said: string;
+            seconds?: components["schemas"]["EmissionsSecondLook"][];
             sweeps: components["schemas"]["EmissionsSweepView"][];
             void: string;
             why: string;
         };
+        EmissionsSecondLook: {
+            /** Format: double */
+            carrier_db: number | null;
+            first: string;
+            first_id: string;
+            /** Format: double */
+            more_db: number;
+            products: components["schemas"]["JudgeSecondProduct"][];
+            says: components["schemas"]["SaySaid"];
+            second: string;
+            second_id: string;
+        };
+        EmissionsStateBoard: {
+            ask: string;
+            band: string;
+            columns: components["schemas"]["EmissionsStateColumn"][];
+            combs: components["schemas"]["EmissionsStateComb"][];
+            /** Format: double */
+            frequency_hz: number;
+            heard: boolean;
+            mode: string;
+            rows: components["schemas"]["EmissionsStateRow"][];
+        };
+        EmissionsStateCell: {
+            /** Format: double */
+            below_dbm: number | null;
+            /** Format: double */
+            level_dbm: number | null;
+        };
+        EmissionsStateColumn: {
+            /** Format: double */
+            frequency_hz: number;
+            name: string;
+            says: string;
+        };
+        EmissionsStateComb: {
+            /** Format: int64 */
+            lines: number;
+            row: string;
+            says: string;
+            /** Format: double */
+            spacing_hz: number;
+        };
+        EmissionsStateRow: {
+            cells: components["schemas"]["EmissionsStateCell"][];
+            level: string;
+            name: string;
+            state: string;
+        };
+        EmissionsStudy: {
+            boards: components["schemas"]["EmissionsStateBoard"][];
+            states: string[];
+            sweeps: components["schemas"]["EmissionsSweepView"][];
+        };
         EmissionsSweepView: {
             detector: string;
+            heard: boolean;
             /** Format: double */
             held_s?: number;
             hold: string;
@@ -1861,6 +1960,7 @@ export interface components {
             standing_reason: string;
             /** Format: double */
             start_hz: number;
+            state: string;
             /** Format: double */
             stop_hz: number;
             taken: string;
@@ -1908,6 +2008,7 @@ export interface components {
             from_hz: number | null;
             /** Format: int64 */
             highest_harmonic: number | null;
+            left: number[][];
             /** Format: double */
             near_carrier_hz: number;
             /** Format: double */
@@ -1941,6 +2042,19 @@ export interface components {
             distribution: string;
             source: string;
         };
+        JudgeOpened: {
+            /** Format: double */
+            hidden_db: number;
+            lenient: boolean;
+            /** Format: double */
+            less_db: number;
+            /** Format: double */
+            more_db: number;
+            /** Format: double */
+            noise_dbm: number | null;
+            sights: components["schemas"]["JudgeSight"][];
+            terms: components["schemas"]["RulebookHeld"][];
+        };
         JudgeProduct: {
             citation: string | null;
             /** Format: double */
@@ -1951,6 +2065,7 @@ export interface components {
             /** Format: double */
             frequency_hz: number | null;
             kind: string;
+            lands: string | null;
             /** Format: double */
             level_dbm: number | null;
             /** Format: double */
@@ -1961,8 +2076,10 @@ export interface components {
             loss_db: number | null;
             /** Format: double */
             margin_db: number | null;
+            opened: components["schemas"]["JudgeOpened"];
             /** Format: int64 */
             order: number | null;
+            origins: components["schemas"]["OriginOrigin"][];
             seen: boolean;
             /** Format: double */
             self_made_dbm: number | null;
@@ -1984,8 +2101,41 @@ export interface components {
             findings: components["schemas"]["JudgeFinding"][];
             governs: boolean;
             products: components["schemas"]["JudgeProduct"][];
+            standpoints: components["schemas"]["JudgeStandpoint"][];
             verdict: string;
             worst: components["schemas"]["JudgeProduct"];
+        };
+        JudgeSecondProduct: {
+            /** Format: double */
+            change_db: number | null;
+            /** Format: double */
+            first_dbm: number | null;
+            /** Format: double */
+            frequency_hz: number | null;
+            kind: string;
+            /** Format: int64 */
+            order: number | null;
+            says: string;
+            /** Format: double */
+            second_dbm: number | null;
+        };
+        JudgeSight: {
+            /** Format: double */
+            level_dbm: number | null;
+            /** Format: double */
+            loss_db: number | null;
+            /** Format: double */
+            shown_dbm: number;
+            sweep: string;
+            /** Format: double */
+            within_hz: number;
+        };
+        JudgeStandpoint: {
+            /** Format: double */
+            carrier_dbm: number | null;
+            /** Format: double */
+            loss_db: number | null;
+            sweep: string;
         };
         KeyingAsk: {
             band: string;
@@ -2216,6 +2366,16 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        OriginOrigin: {
+            /** Format: double */
+            by_chance: number;
+            detail: string;
+            kind: string;
+            /** Format: double */
+            off_hz: number;
+            /** Format: int64 */
+            places: number;
+        };
         PadChoice: {
             fits: boolean;
             /** Format: double */
@@ -2313,6 +2473,8 @@ export interface components {
             /** Format: double */
             input_attenuation_db?: number;
             kind?: string;
+            /** Format: double */
+            least_coupling_db?: number;
             /** Format: double */
             length_m?: number;
             loss?: components["schemas"]["PathLoss"];
@@ -2998,6 +3160,18 @@ export interface components {
             /** Format: double */
             percent_of_bandwidth?: number;
         };
+        RulebookHeld: {
+            by: string;
+            /** Format: double */
+            expanded_uncertainty_db: number;
+            /** Format: double */
+            fail_guard_db: number | null;
+            /** Format: double */
+            limit_dbm: number;
+            /** Format: double */
+            pass_guard_db: number;
+            verdict: string;
+        };
         RulebookLimit: {
             citation: string | null;
             decided_by: string | null;
@@ -3314,6 +3488,14 @@ export interface components {
             value: string;
             what: string;
         };
+        WiringInputFor: {
+            /** Format: double */
+            from_hz: number;
+            in_use: boolean;
+            name: string;
+            /** Format: double */
+            to_hz: number;
+        };
         WiringMeasuredRun: {
             applies: boolean;
             /** Format: int64 */
@@ -3335,8 +3517,11 @@ export interface components {
         WiringSettings: {
             detector: string;
             hold: string;
+            inputs: components["schemas"]["WiringInputFor"][];
             /** Format: double */
             rbw_hz: number;
+            /** Format: double */
+            settle_s: number;
             untold: components["schemas"]["SayUntold"];
         };
         WiringStaircase: {
@@ -3352,6 +3537,7 @@ export interface components {
             key_s: number;
             lids_dbm: (number | null)[];
             limits: components["schemas"]["RulebookLimit"][];
+            more: components["schemas"]["AdviseCure"];
             multiples: components["schemas"]["PathAnalysis"];
             name: string;
             path_id: string;
@@ -5251,6 +5437,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EmissionsRuling"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-emissions-study": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EmissionsStudy"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-emissions-table": {
+        parameters: {
+            query: {
+                /** @description The title of the table */
+                of: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
                 };
             };
             /** @description Error */

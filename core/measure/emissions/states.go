@@ -1,0 +1,381 @@
+package emissions
+
+import (
+	"cmp"
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"talloak/core/decision"
+	"talloak/core/judge"
+	"talloak/core/path"
+	"talloak/core/record"
+	"talloak/core/rulebook"
+	"talloak/core/sweep"
+	"talloak/core/units"
+)
+
+// Idle are the states in which nothing is transmitted.
+var Idle = []string{"off", "standby", "receive"}
+
+// States are those that are offered; any other words are taken too.
+var States = append(slices.Clone(Idle), "tuner in", "tuner out", "into the antenna", "other supply", "before repair", "after repair")
+
+// Study is what the sweeps say beside the boxes: what each line goes with.
+type Study struct {
+	Boards []StateBoard `json:"boards"`
+	States []string     `json:"states"` // offered
+	Sweeps []SweepView  `json:"sweeps"` // that stand on a board alone, and for no ruling
+}
+
+// StateBoard is the lines of one carrier against the states they were looked at in. On a
+// board of what was heard, they are those in the radio's own receiver, as displayed.
+type StateBoard struct {
+	Band        string        `json:"band"`
+	Mode        record.Mode   `json:"mode"`
+	FrequencyHz float64       `json:"frequency_hz"`
+	Heard       bool          `json:"heard"`
+	Rows        []StateRow    `json:"rows"`
+	Columns     []StateColumn `json:"columns"`
+	Combs       []StateComb   `json:"combs"`
+	Ask         string        `json:"ask"` // which state would tell more; empty where none would
+}
+
+// StateRow is a state with what was seen in it, along the columns. Level is empty where
+// nothing is transmitted.
+type StateRow struct {
+	State string      `json:"state"` // empty for plain transmitting
+	Level string      `json:"level"`
+	Name  string      `json:"name"`
+	Cells []StateCell `json:"cells"`
+	all   []judge.Product
+	least func(units.Hertz) (float64, bool)
+	idle  bool
+}
+
+// StateCell is a line in a state: its level, or what it is not above, in dBm; neither
+// where nobody looked.
+type StateCell struct {
+	LevelDBm *float64 `json:"level_dbm"`
+	BelowDBm *float64 `json:"below_dbm"`
+}
+
+// StateColumn is a line, and what it goes with.
+type StateColumn struct {
+	Name        string  `json:"name"`
+	FrequencyHz float64 `json:"frequency_hz"`
+	Says        string  `json:"says"`
+	within      float64
+}
+
+// StateComb are evenly spaced lines in one state.
+type StateComb struct {
+	Row       string  `json:"row"`
+	SpacingHz float64 `json:"spacing_hz"`
+	Lines     int     `json:"lines"`
+	Says      string  `json:"says"`
+}
+
+// clearDB is by how much a line must be gone, to be said to be gone, in dB (common
+// practice, no source).
+const clearDB = 6
+
+// forRuling tells whether a sweep is of the radio transmitting as it is reviewed: others
+// stand on the state board alone.
+func (s *Sweep) forRuling() bool { return s.State == "" && !s.Heard }
+
+// Studied implements measure.Student.
+func (d *Room) Studied() any {
+	out := Study{Boards: []StateBoard{}, States: States, Sweeps: []SweepView{}}
+	type key struct {
+		band  string
+		mode  record.Mode
+		heard bool
+	}
+	var keys []key
+	of := map[key][]*Sweep{}
+	for _, s := range d.sweeps {
+		if standing, _ := d.review.Standing(s.ID); standing == record.Struck {
+			continue
+		}
+		k := key{s.Band, s.Mode, s.Heard}
+		if of[k] == nil {
+			keys = append(keys, k)
+		}
+		of[k] = append(of[k], s)
+		if !s.forRuling() {
+			out.Sweeps = append(out.Sweeps, d.viewAlone(s))
+		}
+	}
+	for _, k := range keys {
+		if b := d.board(of[k]); len(b.Rows) > 0 {
+			out.Boards = append(out.Boards, b)
+		}
+	}
+	return out
+}
+
+// board sets the sweeps of one band and mode against each other.
+func (d *Room) board(sweeps []*Sweep) StateBoard {
+	first := sweeps[0]
+	b := StateBoard{Band: first.Band, Mode: first.Mode, FrequencyHz: first.FrequencyHz, Heard: first.Heard, Rows: []StateRow{}, Columns: []StateColumn{}, Combs: []StateComb{}}
+	var names []string
+	rows := map[string][]*Sweep{}
+	for _, s := range sweeps {
+		name := rowName(s)
+		if rows[name] == nil {
+			names = append(names, name)
+		}
+		rows[name] = append(rows[name], s)
+	}
+	slices.SortStableFunc(names, func(a, c string) int { return cmp.Compare(rank(rows[a][0]), rank(rows[c][0])) })
+	for _, name := range names {
+		if row, combs, ok := d.row(name, rows[name]); ok {
+			b.Rows = append(b.Rows, row)
+			b.Combs = append(b.Combs, combs...)
+		}
+	}
+	b.columns()
+	for i := range b.Columns {
+		b.Columns[i].Says = b.goesWith(i)
+	}
+	b.Ask = b.ask()
+	return b
+}
+
+func rowName(s *Sweep) string {
+	switch {
+	case s.State == "" && s.Level == "":
+		return "transmitting"
+	case s.State == "":
+		return s.Level
+	case slices.Contains(Idle, s.State) || s.Heard || s.Level == "":
+		return s.State
+	}
+	return s.State + ", " + s.Level
+}
+
+// rank puts idle states first, as offered, then transmitting, then what was switched.
+func rank(s *Sweep) int {
+	if i := slices.Index(Idle, s.State); i >= 0 {
+		return i
+	}
+	if s.State == "" {
+		return len(Idle)
+	}
+	return len(Idle) + 1
+}
+
+// row is what was seen in one state; false where none of it can be worked out.
+func (d *Room) row(name string, sweeps []*Sweep) (StateRow, []StateComb, bool) {
+	s := sweeps[0]
+	row := StateRow{State: s.State, Level: s.Level, Name: name, idle: slices.Contains(Idle, s.State)}
+	in := judge.Input{Book: d.review.BookOf(s.Band), BandwidthHz: d.review.Rules.BandwidthHz, Rule: decision.Guarded,
+		Carrier: rulebook.Carrier{Frequency: units.Hertz(s.FrequencyHz), Mode: s.Mode, State: rulebook.Operating}}
+	for _, s := range sweeps {
+		e, _, err := d.sweep(s)
+		if err != nil {
+			continue
+		}
+		e.Standing = judge.InForce // one that is doubted is looked at all the same
+		if s.Heard {
+			e.Path, e.AppliedDB = &path.Path{}, 0
+		}
+		if s.Look != nil {
+			in.Looks = append(in.Looks, s.Look.evidence(e, s.ToleranceHz))
+		} else {
+			in.Sweeps = append(in.Sweeps, e)
+		}
+	}
+	if len(in.Sweeps)+len(in.Looks) == 0 {
+		return row, nil, false
+	}
+	if s.Heard { // nothing of it is an emission of a carrier: its peaks are what there is
+		row.all, row.least = heard(in.Looks)
+		return row, combsOf(name, in.Looks), true
+	}
+	r, err := judge.Judge(in)
+	if err != nil {
+		return row, nil, false
+	}
+	var combs []StateComb
+	for _, f := range r.Findings {
+		if f.SpacingHz != nil {
+			combs = append(combs, StateComb{name, *f.SpacingHz, *f.Lines, f.Detail})
+		}
+	}
+	row.all = r.Products
+	row.least = func(f units.Hertz) (float64, bool) { return r.LeastAt("", f) }
+	return row, combs, true
+}
+
+// heard takes the peaks of looks as they were read.
+func heard(looks []judge.Look) ([]judge.Product, func(units.Hertz) (float64, bool)) {
+	var out []judge.Product
+	for _, l := range looks {
+		for _, p := range l.Peaks {
+			if f := float64(p.Frequency); p.LevelDBm != nil {
+				out = append(out, judge.Product{Kind: judge.Spur, FrequencyHz: &f, LevelDBm: p.LevelDBm, Seen: true, Opened: &judge.Opened{Sights: []judge.Sight{{LevelDBm: p.LevelDBm, WithinHz: float64(heardWithin(&l))}}}})
+			}
+		}
+	}
+	return out, func(f units.Hertz) (float64, bool) {
+		for _, l := range looks {
+			if l.FloorDBm != nil && f >= l.From && f <= l.To {
+				return *l.FloorDBm, true
+			}
+		}
+		return 0, false
+	}
+}
+
+// heardWithin is how well a receiver's dial is read: a 300th of what was listened over.
+func heardWithin(l *judge.Look) units.Hertz { return max(l.Tolerance, (l.To-l.From)/300) }
+
+func combsOf(row string, looks []judge.Look) []StateComb {
+	var out []StateComb
+	for _, l := range looks {
+		var lines []units.Hertz
+		for _, p := range l.Peaks {
+			lines = append(lines, p.Frequency)
+		}
+		slices.Sort(lines)
+		if c, ok := sweep.FindComb(lines, heardWithin(&l)); ok {
+			out = append(out, StateComb{row, float64(c.Spacing), c.Lines, fmt.Sprintf("%d lines every %s from %s to %s: such a comb comes from one source, often a switching supply", c.Lines, c.Spacing, c.From, c.To)})
+		}
+	}
+	return out
+}
+
+// columns gathers the lines seen in any row, each once, and fills the rows.
+func (b *StateBoard) columns() {
+	for _, row := range b.Rows {
+		for _, p := range row.all {
+			if !p.Seen || p.LevelDBm == nil {
+				continue
+			}
+			c := StateColumn{ProductName(p), *p.FrequencyHz, "", within(p)}
+			if i := slices.IndexFunc(b.Columns, c.same); i < 0 {
+				b.Columns = append(b.Columns, c)
+			} else if p.Kind == judge.Harmonic {
+				b.Columns[i].Name = c.Name
+			}
+		}
+	}
+	slices.SortFunc(b.Columns, func(a, c StateColumn) int { return cmp.Compare(a.FrequencyHz, c.FrequencyHz) })
+	for i := range b.Rows {
+		row := &b.Rows[i]
+		row.Cells = []StateCell{}
+		for _, c := range b.Columns {
+			cell := StateCell{}
+			for _, p := range row.all {
+				if l := p.LevelDBm; p.Seen && l != nil && c.same(StateColumn{FrequencyHz: *p.FrequencyHz, within: within(p)}) && (cell.LevelDBm == nil || *l > *cell.LevelDBm) {
+					cell.LevelDBm = l
+				}
+			}
+			if least, ok := row.least(units.Hertz(c.FrequencyHz)); ok && cell.LevelDBm == nil {
+				cell.BelowDBm = &least
+			}
+			row.Cells = append(row.Cells, cell)
+		}
+	}
+}
+
+func within(p judge.Product) float64 {
+	w := 0.0
+	if p.Opened != nil {
+		for _, s := range p.Opened.Sights {
+			w = max(w, s.WithinHz)
+		}
+	}
+	return w
+}
+
+func (c StateColumn) same(o StateColumn) bool {
+	return math.Abs(c.FrequencyHz-o.FrequencyHz) <= c.within+o.within
+}
+
+// goesWith says what the line of a column goes with.
+func (b *StateBoard) goesWith(column int) string {
+	var seen, gone, seenIdle, goneIdle []string
+	highest, lowest := math.Inf(-1), math.Inf(1)
+	strongest := ""
+	for _, row := range b.Rows {
+		c := row.Cells[column]
+		if c.LevelDBm == nil {
+			continue
+		}
+		if highest = max(highest, *c.LevelDBm); highest == *c.LevelDBm {
+			strongest = row.Name
+		}
+		if lowest = min(lowest, *c.LevelDBm); row.idle && !b.Heard {
+			seenIdle = append(seenIdle, row.Name)
+		} else {
+			seen = append(seen, row.Name)
+		}
+	}
+	for _, row := range b.Rows {
+		if c := row.Cells[column]; c.BelowDBm != nil && *c.BelowDBm <= highest-clearDB {
+			if row.idle && !b.Heard {
+				goneIdle = append(goneIdle, row.Name)
+			} else {
+				gone = append(gone, row.Name)
+			}
+		}
+	}
+	switch {
+	case slices.Contains(seenIdle, "off"):
+		return "there with the radio off: not of the radio, but of the bench or of what is on the air"
+	case len(seenIdle) > 0 && len(goneIdle) > 0:
+		return fmt.Sprintf("in %s, gone in %s: of what runs then", list(seenIdle), list(goneIdle))
+	case len(seenIdle) > 0:
+		return fmt.Sprintf("in %s too: made without transmitting", list(seenIdle))
+	case len(seen) > 0 && len(gone) > 0:
+		return fmt.Sprintf("with %s, gone with %s: goes with what differs between them", list(seen), list(gone))
+	case len(seen) > 1 && highest-lowest >= clearDB:
+		return fmt.Sprintf("in all looked at, strongest with %s, by %.0f dB", strongest, highest-lowest)
+	case len(goneIdle) > 0:
+		return fmt.Sprintf("only while transmitting; gone in %s", list(goneIdle))
+	case len(seen) > 1:
+		return "alike in all looked at"
+	}
+	return "seen in one state alone: nothing to hold it against"
+}
+
+// ask is which state would tell more.
+func (b *StateBoard) ask() string {
+	has := func(state string) bool {
+		return slices.ContainsFunc(b.Rows, func(r StateRow) bool { return r.State == state })
+	}
+	sending := 0
+	for _, r := range b.Rows {
+		if r.State == "" {
+			sending++
+		}
+	}
+	switch {
+	case len(b.Columns) == 0:
+		return ""
+	case b.Heard && len(b.Rows) < 2:
+		return "listen again with the supply or the amplifier off: what goes away with it comes from it"
+	case b.Heard:
+		return ""
+	case !has("off"):
+		return "look with the radio off: what stays is not of the radio"
+	case !has("standby") && !has("receive"):
+		return "look in standby: what stays is made without transmitting"
+	case sending < 2:
+		return "look at another level: what does not follow it is not made by the last stage"
+	case !slices.ContainsFunc(b.Rows, func(r StateRow) bool { return strings.Contains(r.State, "supply") }):
+		return "look on another supply: what goes away with it comes from it"
+	}
+	return ""
+}
+
+func list(names []string) string {
+	if n := len(names); n > 1 {
+		return strings.Join(names[:n-1], ", ") + " and " + names[n-1]
+	}
+	return strings.Join(names, "")
+}

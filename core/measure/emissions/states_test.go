@@ -1,0 +1,161 @@
+package emissions_test
+
+import (
+	"encoding/json"
+	"math"
+	"strings"
+	"testing"
+
+	"talloak/core/decision"
+	"talloak/core/judge"
+	"talloak/core/kinds"
+	"talloak/core/kit"
+	"talloak/core/measure"
+	"talloak/core/measure/emissions"
+	"talloak/core/path"
+	"talloak/core/reading"
+	"talloak/core/record"
+	"talloak/rulebooks"
+)
+
+// TestWhatALineGoesWith: each line against the states it was looked at in, and what would
+// tell more. A state that is not plain transmitting rules on nothing.
+func TestWhatALineGoesWith(t *testing.T) {
+	room := afternoon(t,
+		"a: 30-1600 -82 h-13-75 205-70 333-72 500-74 700-75",
+		"b; level Low: 30-1600 -82 h-20 205-70 333-71 500-74 700-60",
+		"c; state standby: 30-1600 -82 333-71 500-74",
+		"d; state off: 30-1600 -82 500-74",
+	)
+	board := room.Studied().(emissions.Study).Boards[0]
+	var rows []string
+	for _, r := range board.Rows {
+		rows = append(rows, r.Name)
+	}
+	if got := strings.Join(rows, ", "); got != "off, standby, High, Low" {
+		t.Errorf("rows %s", got)
+	}
+	for i, want := range []string{"spur at 205 MHz: only while transmitting", "2nd harmonic: with High, gone with Low", "spur at 333 MHz: in standby, gone in off", "spur at 500 MHz: there with the radio off", "spur at 700 MHz: in all looked at, strongest with Low, by 15 dB"} {
+		if got := board.Columns[i].Name + ": " + board.Columns[i].Says; !strings.HasPrefix(got, want) {
+			t.Errorf("%s, want %s", got, want)
+		}
+	}
+	if c := board.Rows[0].Cells[0]; c.LevelDBm != nil || c.BelowDBm == nil || *c.BelowDBm != -82+50 {
+		t.Errorf("off at 205 MHz: %+v", c)
+	}
+	if !strings.Contains(board.Ask, "another supply") {
+		t.Errorf("ask %q", board.Ask)
+	}
+	if only := afternoon(t, "a: 30-1600 -82 h-13 205-70").Studied().(emissions.Study).Boards[0]; !strings.Contains(only.Ask, "radio off") || !strings.Contains(only.Columns[0].Says, "one state alone") {
+		t.Errorf("%q %+v", only.Ask, only.Columns)
+	}
+	if r := afternoon(t, "a: 30-1600 -82 h-13-75", "b; state tuner in: 30-1600 -82 h-13-40").At(key, false); r.Ruling.Verdict != decision.Pass || len(r.Sweeps) != 1 {
+		t.Errorf("a sweep with the tuner in rules: %s", r.Ruling.Verdict)
+	}
+	if r := afternoon(t, "c; state standby: 30-1600 -82 333-40").At(key, false); r.Ruling != nil {
+		t.Errorf("standby rules: %+v", r.Ruling)
+	}
+}
+
+// TestLinesHeardInTheRadiosOwnReceiver: as displayed, with their comb and what the noise
+// hides, and what they go away with.
+func TestLinesHeardInTheRadiosOwnReceiver(t *testing.T) {
+	room := afternoon(t,
+		"a; state amplifier on; heard: 144-144.4 -125 144.050 -110 144.089 -112 144.128 -111 144.167 -113 144.206 -110",
+		"b; state amplifier off; heard: 144-144.4 -125 144.128 -111",
+	)
+	board := room.Studied().(emissions.Study).Boards[0]
+	if len(board.Combs) != 1 || board.Combs[0].SpacingHz < 38.9e3 || board.Combs[0].SpacingHz > 39.1e3 || board.Combs[0].Lines != 5 || board.Combs[0].Row != "amplifier on" {
+		t.Errorf("%+v", board.Combs)
+	}
+	if len(board.Columns) != 5 || *board.Rows[0].Cells[0].LevelDBm != -110 || *board.Rows[1].Cells[0].BelowDBm != -125 {
+		t.Fatalf("%+v", board)
+	}
+	if s := board.Columns[0].Says; s != "with amplifier on, gone with amplifier off: goes with what differs between them" {
+		t.Error(s)
+	}
+	if s := board.Columns[2].Says; s != "alike in all looked at" {
+		t.Error(s)
+	}
+}
+
+// TestASecondLook: with 10 dB more, the analyzer's own second harmonic falls 10 dB, what the
+// radio emits stays, and what lies under the second floor is hidden.
+func TestASecondLook(t *testing.T) {
+	at := func(drafts ...string) (emissions.SecondLook, map[string]judge.Change) {
+		t.Helper()
+		r := ruled(t, drafts...)
+		if len(r.Seconds) == 0 {
+			t.Fatal("nothing is compared")
+		}
+		out := map[string]judge.Change{}
+		for _, p := range r.Seconds[0].Products {
+			out[emissions.ProductName(judge.Product{Kind: p.Kind, Order: p.Order, FrequencyHz: p.FrequencyHz})] = p.Says
+		}
+		return r.Seconds[0], out
+	}
+	own, says := at("a: 30-1600 -90 h-13-70-75 205-85", "b; pad 60: 30-1600 -90 h-23-90-85")
+	if own.MoreDB != 10 || says["2nd harmonic"] != judge.Follows || says["3rd harmonic"] != judge.Stays || says["spur at 205 MHz"] != judge.Hidden || own.Says.Code != "second-own" {
+		t.Errorf("%+v %v", own.Second, says)
+	}
+	gone, says := at("a: 30-1600 -90 h-13-70", "b; pad 60: 30-1600 -95 h-23")
+	if says["2nd harmonic"] != judge.Follows {
+		t.Errorf("%+v %v", gone.Second, says)
+	}
+	if real, _ := at("a: 30-1600 -90 h-13-70", "b; pad 60: 30-1600 -90 h-23-80"); real.Says.Code != "second-real" {
+		t.Errorf("%+v", real.Second)
+	}
+	loose, says := at("a: 30-1600 -90 h-13-50", "b: 30-1600 -90 h-13-70")
+	if loose.Says.Code != "second-changed" || says["2nd harmonic"] != judge.Fell {
+		t.Errorf("%+v %v", loose.Second, says)
+	}
+	// A carrier that moved is no change of its harmonics.
+	if moved, says := at("a: 30-1600 -90 h-13-60", "b: 30-1600 -90 h-17-64"); says["2nd harmonic"] != judge.Stays || !strings.Contains(moved.Says.Detail, "-4.0 dB") {
+		t.Errorf("%+v", moved.Second)
+	}
+}
+
+// TestWhatIsLeftToLookAt: of what the book asks for, with what was blind.
+func TestWhatIsLeftToLookAt(t *testing.T) {
+	if left := ruled(t, "a: 30-1600 -82 h-13").Ruling.Coverage.Left; len(left) != 0 {
+		t.Errorf("%v", left)
+	}
+	left := ruled(t, "a: 130-960 -82 h-13", "b: 1000-1300 -60 1200-55", "c: 1300-1600 -82").Ruling.Coverage.Left
+	if len(left) != 1 || left[0] != [2]float64{960e6, 1300e6} {
+		t.Errorf("%v", left)
+	}
+}
+
+// TestRelativeOnlyIsSaid: behind a sampler nobody measured, the ruling, the drawing and the
+// board say so, and the picture stands on the carrier's power.
+func TestRelativeOnlyIsSaid(t *testing.T) {
+	sampler := through(0)
+	sampler.Kit[0].Spec = kit.Spec{Kind: kit.Sampler, Element: path.Element{Kind: path.Tap, CouplingUnknown: true, FlatWithinDB: v(1), MaxW: v(50), MainLoadW: v(50)}}
+	r := record.Review{Claims: []record.Claim{{Text: "2m 5"}}, Rules: record.Rules{RuleBook: "house-forty-down", DecisionRule: "guarded", Scheme: "tolerance", ToleranceDB: 1.5, PassPercent: 90, BandwidthHz: 16000}}
+	power, _ := json.Marshal(map[string]any{"text": "5", "unit": "W"})
+	meter := &record.Through{Kit: []record.KitCopy{{Name: "meter", Spec: kit.Spec{Kind: kit.TerminatingMeter, Element: path.Element{Kind: path.TerminatingMeter, MaxW: v(50)}, Meter: &reading.Meter{ScaleW: v(15), PctReading: 5, DigitW: 0.01}}}}}
+	look := emissions.Look{FromHz: 30e6, ToHz: 1600e6, FloorDBm: v(-95), Peaks: []emissions.LookPeak{{FrequencyHz: 146.5e6, LevelDBm: v(-20)}, {FrequencyHz: 293e6, LevelDBm: v(-70)}}}
+	payload, _ := json.Marshal(map[string]any{"name": "a", "look": look, "start_hz": 30e6, "stop_hz": 1600e6, "rbw_hz": 1e5, "detector": "peak", "hold": "max", "modulated": "bare"})
+	facts := record.Facts{Measurements: []record.Measurement{{ID: "w", Kind: "power", Keyed: key, Through: meter, Payload: power}, {ID: "s", Kind: "emissions", Keyed: key, Through: sampler, Payload: payload}}}
+	opened, err := measure.Open(&r, facts, r.Rules, rulebooks.Find, kinds.All())
+	if err != nil {
+		t.Fatal(err)
+	}
+	box := emissions.Of(opened).Box(opened.Cells[0], true)
+	e := box.Of.(emissions.Ruling)
+	if !e.Relative || !strings.Contains(box.Why, "relative only") || len(box.Notes) == 0 || e.MeanW == nil {
+		t.Fatalf("%s %+v %v", box.Why, box.Notes, e.MeanW)
+	}
+	if p := e.Ruling.Products[0]; p.LevelDBm != nil || math.Abs(*p.DBc+50) > 1e-9 || p.Verdict != decision.Pass {
+		t.Errorf("%+v", p)
+	}
+	highest := math.Inf(-1)
+	for _, b := range e.Sweeps[0].Picture {
+		if b.HighDBm != nil {
+			highest = max(highest, *b.HighDBm)
+		}
+	}
+	if math.Abs(highest-36.99) > 0.01 {
+		t.Errorf("drawn with its carrier at %g dBm", highest)
+	}
+}
