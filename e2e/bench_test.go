@@ -35,7 +35,7 @@ func TestBlockedCuredStarted(t *testing.T) {
 	b.waitText(".cures", "Power pad, 40 dB, 25 W in front of pocket analyzer")
 	b.waitText(".state", "kept")
 
-	b.do(c.Navigate(base+quillon+"/emissions"), c.WaitVisible(c.CSS(".plot canvas")), c.Click(c.CSS(".more")), c.WaitEnabled(c.CSS("[name=preflight]")))
+	b.do(c.Navigate(base+quillon+"/emissions"), c.WaitVisible(c.CSS(".plot canvas")), c.Click(c.CSS("[name=view-take]")), c.WaitEnabled(c.CSS("[name=preflight]")))
 	b.choose("[aria-label=Path]", "straight into the pocket analyzer")
 	b.waitText(".preflight", "cannot start until the path is changed")
 	if disabled := eval[bool](b, `document.querySelector('[name=preflight]').disabled && !document.querySelector('.drop')`); !disabled {

@@ -236,7 +236,7 @@ func TestRefusedFileSaysItsLine(t *testing.T) {
 	if err := os.WriteFile(file, []byte("MHz;dBm\n144;-90\n145;-91\n145;-92\n"), 0o644); err != nil {
 		t.Fatal(err)
 	}
-	b.do(c.Navigate(base+quillon+"/emissions"), c.WaitVisible(c.CSS(".plot canvas")), c.Click(c.CSS(".more")), c.WaitEnabled(c.CSS("[name=preflight]")), c.Click(c.CSS("[name=preflight]")), c.WaitVisible(c.CSS(".drop")))
+	b.do(c.Navigate(base+quillon+"/emissions"), c.WaitVisible(c.CSS(".plot canvas")), c.Click(c.CSS("[name=view-take]")), c.WaitEnabled(c.CSS("[name=preflight]")), c.Click(c.CSS("[name=preflight]")), c.WaitVisible(c.CSS(".drop")))
 	b.do(c.SetUploadFiles(c.CSS("[name=sweep]"), []string{file}))
 	b.waitText(".trouble", "broken.csv: line 4: frequencies must rise")
 }

@@ -38,7 +38,7 @@ func TestFiguresOffAScreenPassNothing(t *testing.T) {
 	b.waitText(".sweep", "bandwidth not told, detector not told, hold not told, bare or modulated not told")
 
 	// One key takes the card's settings.
-	b.do(c.Click(c.CSS(".more")), c.WaitVisible(c.CSS("[name=as-told]")), c.Click(c.CSS("h2")), c.KeyEvent("d"))
+	b.do(c.Click(c.CSS("[name=view-take]")), c.WaitVisible(c.CSS("[name=as-told]")), c.Click(c.CSS("h2")), c.KeyEvent("d"))
 	b.do(c.WaitVisible(c.CSS(".told")), ignore(c.Poll[bool](`document.querySelector('[name=rbw]').value === '100' && !document.querySelector('.told').innerText.includes('Detector')`)))
 
 	// Over the whole radio it is still only so far.
@@ -58,7 +58,7 @@ func TestOutsideTheBandIsSaidAsLongAsItIsSo(t *testing.T) {
 	b.do(c.SendKeys(c.CSS("[name=entry]"), kb.Enter))
 	b.waitText(".log li", "150.1 MHz, outside the band claimed")
 	b.waitText("[data-outside]", "150.1 MHz lies outside 2m")
-	b.do(c.Click(c.CSS(".tab[href$=emissions]")), c.WaitVisible(c.CSS(".more")), c.Click(c.CSS(".more")), c.WaitVisible(c.CSS("[data-outside]")))
+	b.do(c.Click(c.CSS(".tab[href$=emissions]")), c.WaitVisible(c.CSS("[name=view-take]")), c.Click(c.CSS("[name=view-take]")), c.WaitVisible(c.CSS("[data-outside]")))
 	// The claim is still held by what was read in the band.
 	b.do(c.Click(c.CSS(".tab[href$=ruling]")), c.WaitVisible(c.CSS(".evidence")))
 	b.waitText(".box:first-of-type", "of the claim")

@@ -38,7 +38,7 @@ func TestALookToARulingByKeys(t *testing.T) {
 	p.waitText(".sweep", "nothing else above \u221285.0 dBm on the screen")
 	p.waitFor("fetch(document.querySelector('.sweep a').href).then((r) => r.text())", "30-1600 -85 h-17-80?-83-84 205-79")
 	// What cannot be read is said at the word, and stays.
-	p.do(c.Click(c.CSS(".more")), c.WaitVisible(c.CSS("[name=look]")), c.SendKeys(c.CSS("[name=look]"), "30-1600 -85 2 -62"))
+	p.do(c.Click(c.CSS("[name=view-take]")), c.WaitVisible(c.CSS("[name=look]")), c.SendKeys(c.CSS("[name=look]"), "30-1600 -85 2 -62"))
 	p.waitText("[data-look-trouble]", "type 2h for the multiple of the carrier")
 	p.waitValue("[name=look]", "30-1600 -85 2 -62")
 	// It stands in an edition.

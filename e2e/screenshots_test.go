@@ -37,7 +37,7 @@ func TestScreenshots(t *testing.T) {
 	view("sheet", drover+"/sheet", ".steps li")
 	view("power-curves", drover+"/power", ".steps", c.SendKeys(c.CSS("[name=entry]"), "v"), c.WaitVisible(c.CSS("[data-curve=supply] .refused")))
 	view("emissions", quillon+"/emissions", ".plot canvas")
-	view("emissions-take", quillon+"/emissions", ".plot canvas", c.Click(c.CSS(".more")), c.WaitVisible(c.CSS(".steps")))
+	view("emissions-take", quillon+"/emissions", ".plot canvas", c.Click(c.CSS("[name=view-take]")), c.WaitVisible(c.CSS(".steps")))
 	view("ruling", quillon+"/ruling", ".evidence")
 	view("publish", quillon+"/publish", "iframe")
 	view("bench", "/bench/paths", ".row .part", c.Click(c.CSS("nav[aria-label='Kept paths'] a:nth-of-type(6)")), c.WaitVisible(c.CSS(".found")))

@@ -34,6 +34,7 @@ type Sight struct {
 	LossDB   *float64 `json:"loss_db"`
 	LevelDBm *float64 `json:"level_dbm"` // nil where only dBc are known
 	WithinHz float64  `json:"within_hz"` // how far its frequency may be off
+	Suspect  bool     `json:"suspect"`   // perhaps the analyzer's own: it counts where no other saw it
 }
 
 // open tells what the ruling on a product by the sighting s, of those that saw it, rests on.
@@ -45,14 +46,19 @@ func (r *ruler) open(s *sighting, seen []*sighting, f units.Hertz, rule decision
 		out.NoiseDBm = &noise
 	}
 	for _, o := range seen {
-		sight := Sight{Sweep: o.e.title(), ShownDBm: float64(o.shown), WithinHz: float64(sameLine(o.e, o.f))}
-		if loss, ok := o.e.path.LossAt(f); ok {
-			sight.LossDB = ptr(float64(loss))
-		}
-		if o.e.flat == nil {
-			sight.LevelDBm = ptr(float64(o.level))
-		}
-		out.Sights = append(out.Sights, sight)
+		out.Sights = append(out.Sights, o.sight(f))
+	}
+	return out
+}
+
+// sight is what is told of a sighting, with the loss at f.
+func (s *sighting) sight(f units.Hertz) Sight {
+	out := Sight{Sweep: s.e.title(), ShownDBm: float64(s.shown), WithinHz: float64(sameLine(s.e, s.f)), Suspect: s.suspect()}
+	if loss, ok := s.e.path.LossAt(f); ok {
+		out.LossDB = ptr(float64(loss))
+	}
+	if s.e.flat == nil {
+		out.LevelDBm = ptr(float64(s.level))
 	}
 	return out
 }

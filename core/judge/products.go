@@ -126,6 +126,9 @@ func (r *ruler) multiple(kind Kind, order int, m float64) Product {
 	switch {
 	case len(valid) > 0:
 		r.judgeSeen(&p, valid, expected)
+		for _, s := range doubtful {
+			p.Opened.Sights = append(p.Opened.Sights, s.sight(expected))
+		}
 	case len(doubtful) > 0:
 		r.judgeSeen(&p, doubtful, expected)
 	case unseen != nil:

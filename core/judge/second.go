@@ -46,14 +46,15 @@ type SecondProduct struct {
 	FirstDBm    *float64 `json:"first_dbm"`
 	SecondDBm   *float64 `json:"second_dbm"`
 	ChangeDB    *float64 `json:"change_db"`
+	Doubted     bool     `json:"doubted"` // in the first, it was perhaps the analyzer's own
 	Says        Change   `json:"says"`
 }
 
 // Change is what a product did between two looks.
 type Change string
 
-// The changes. Follows is one that went with the attenuation, as what an analyzer makes
-// itself does; Hidden one that the second look is too noisy to show.
+// The changes. Follows is one that went with the attenuation, or with the analyzer that was
+// doubted, as what an analyzer makes itself does; Hidden one that the second look is too noisy to show.
 const (
 	Stays   Change = "stays"
 	Follows Change = "follows"
@@ -88,7 +89,7 @@ func (r *Ruling) CompareLooks(first, second string) (Second, bool) {
 		for _, sight := range p.Opened.Sights {
 			switch sight.Sweep {
 			case first:
-				s.FirstDBm = sight.LevelDBm
+				s.FirstDBm, s.Doubted = sight.LevelDBm, sight.Suspect
 			case second:
 				s.SecondDBm = sight.LevelDBm
 			}
@@ -121,7 +122,7 @@ func (r *Ruling) change(s *SecondProduct, pair Second, second string) Change {
 	case s.SecondDBm == nil:
 		if least, ok := r.LeastAt(second, units.Hertz(*s.FrequencyHz)); ok && least+scatter < *s.FirstDBm {
 			s.ChangeDB = ptr(least - *s.FirstDBm) // at least so much
-			if pair.MoreDB >= morePad {
+			if pair.MoreDB >= morePad || s.Doubted {
 				return Follows
 			}
 			return Fell
@@ -134,7 +135,7 @@ func (r *Ruling) change(s *SecondProduct, pair Second, second string) Change {
 	switch {
 	case math.Abs(d) <= scatter:
 		return Stays
-	case d < 0 && pair.MoreDB >= morePad && -d >= own/2:
+	case d < 0 && (pair.MoreDB >= morePad && -d >= own/2 || s.Doubted):
 		return Follows
 	case d < 0:
 		return Fell
@@ -176,11 +177,13 @@ func (s *Second) sum() say.Said {
 	if math.Abs(*s.Carrier) > scatter {
 		moved = fmt.Sprintf("; the carrier itself reads %+.1f dB, and changes count from it", *s.Carrier)
 	}
-	switch {
+	switch own := count[Follows]; {
 	case len(s.Products) == 0:
 		return say.That("second-none", "neither shows a product%s", moved)
-	case s.MoreDB >= morePad && count[Follows] > 0:
-		return say.That("second-own", "%d of %d went with the %.1f dB more of attenuation, as what the analyzer makes itself does%s", count[Follows], len(s.Products), s.MoreDB, moved).Do("count the second look for those, and hold the first suspect")
+	case own > 0 && s.MoreDB < morePad:
+		return say.That("second-own", "%d of %d fell away that the first analyzer was expected to make itself%s", own, len(s.Products), moved).Do("count the second look for those, and hold the first suspect")
+	case own > 0:
+		return say.That("second-own", "%d of %d went with the %.1f dB more of attenuation, as what the analyzer makes itself does%s", own, len(s.Products), s.MoreDB, moved).Do("count the second look for those, and hold the first suspect")
 	case s.MoreDB >= morePad && count[Stays] > 0 && count[Fell]+count[Rose] == 0:
 		return say.That("second-real", "what is seen stays with %.1f dB more of attenuation: it comes in from the radio, not from the analyzer%s", s.MoreDB, moved)
 	case s.MoreDB <= -morePad:

@@ -5,7 +5,7 @@ import (
 	"talloak/core/record"
 )
 
-// SecondLook is what the newest sweep or look of a step says of an earlier one.
+// SecondLook is what a sweep or look of a step says of an earlier one.
 type SecondLook struct {
 	FirstID  string `json:"first_id"`
 	SecondID string `json:"second_id"`
@@ -14,8 +14,11 @@ type SecondLook struct {
 	judge.Second
 }
 
-// seconds compares the newest of a step with each before it, the nearest first. One that
-// is doubted is compared all the same: that is what a second look is for.
+// mostSeconds is how many pairs are compared.
+const mostSeconds = 12
+
+// seconds compares each of a step with those before it, the newest and nearest first. One
+// that is doubted is compared all the same: that is what a second look is for.
 func (d *Room) seconds(k record.Keyed, in judge.Input) []SecondLook {
 	in.Sweeps, in.Looks = nil, nil
 	var of []*Sweep
@@ -42,15 +45,16 @@ func (d *Room) seconds(k record.Keyed, in judge.Input) []SecondLook {
 	if err != nil {
 		return nil
 	}
-	newest := of[len(of)-1]
 	var out []SecondLook
-	for i := len(of) - 2; i >= 0; i-- {
-		first := of[i]
-		if first.StartHz > newest.StopHz || first.StopHz < newest.StartHz {
-			continue
-		}
-		if two, ok := ruling.CompareLooks(first.ID, newest.ID); ok {
-			out = append(out, SecondLook{first.ID, newest.ID, first.Name, newest.Name, two})
+	for k := len(of) - 1; k > 0; k-- {
+		for i := k - 1; i >= 0 && len(out) < mostSeconds; i-- {
+			first, second := of[i], of[k]
+			if first.StartHz > second.StopHz || first.StopHz < second.StartHz {
+				continue
+			}
+			if two, ok := ruling.CompareLooks(first.ID, second.ID); ok {
+				out = append(out, SecondLook{first.ID, second.ID, first.Name, second.Name, two})
+			}
 		}
 	}
 	return out

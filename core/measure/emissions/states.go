@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 
+	"talloak/core/claims"
 	"talloak/core/decision"
 	"talloak/core/judge"
 	"talloak/core/path"
@@ -27,6 +28,14 @@ type Study struct {
 	Boards []StateBoard `json:"boards"`
 	States []string     `json:"states"` // offered
 	Sweeps []SweepView  `json:"sweeps"` // that stand on a board alone, and for no ruling
+	Levels []LevelsSay  `json:"levels"`
+}
+
+// LevelsSay is what the levels of a band say together.
+type LevelsSay struct {
+	Band string      `json:"band"`
+	Mode record.Mode `json:"mode"`
+	Says string      `json:"says"`
 }
 
 // StateBoard is the lines of one carrier against the states they were looked at in. On a
@@ -87,7 +96,7 @@ func (s *Sweep) forRuling() bool { return s.State == "" && !s.Heard }
 
 // Studied implements measure.Student.
 func (d *Room) Studied() any {
-	out := Study{Boards: []StateBoard{}, States: States, Sweeps: []SweepView{}}
+	out := Study{Boards: []StateBoard{}, States: States, Sweeps: []SweepView{}, Levels: []LevelsSay{}}
 	type key struct {
 		band  string
 		mode  record.Mode
@@ -111,6 +120,65 @@ func (d *Room) Studied() any {
 	for _, k := range keys {
 		if b := d.board(of[k]); len(b.Rows) > 0 {
 			out.Boards = append(out.Boards, b)
+		}
+	}
+	for _, c := range d.review.Bands() {
+		if says := d.levelsSay(c); says != "" {
+			out.Levels = append(out.Levels, LevelsSay{c.Band.Name, c.Mode, says})
+		}
+	}
+	return out
+}
+
+// alikeDB is within what levels are called alike, in dB (common practice, no source).
+const alikeDB = 3
+
+// levelsSay tells at which level of a band the radio is dirtiest below its carrier, and
+// whether another term decides; empty where fewer than two were seen.
+func (d *Room) levelsSay(band claims.Cell) string {
+	type one struct {
+		level, by string
+		worst     *judge.Product
+	}
+	var all []one
+	var by []string
+	for _, c := range d.review.Cells {
+		if c.Band.Name != band.Band.Name || c.Mode != band.Mode {
+			continue
+		}
+		e := d.Worst(record.Keyed{Band: c.Band.Name, Level: c.Level, Mode: c.Mode, FrequencyHz: float64(c.Band.UsualHz)}, false)
+		if e.Ruling == nil {
+			continue
+		}
+		o := one{level: c.Level}
+		for i := range e.Ruling.Products {
+			if p := &e.Ruling.Products[i]; p.Seen && p.DBc != nil && (o.worst == nil || *p.DBc > *o.worst.DBc) {
+				o.worst = p
+			}
+		}
+		if w := e.Ruling.Worst; w != nil && w.DecidedBy != nil {
+			o.by = *w.DecidedBy
+			if !slices.Contains(by, o.by) {
+				by = append(by, o.by)
+			}
+		}
+		if o.worst != nil {
+			all = append(all, o)
+		}
+	}
+	if len(all) < 2 {
+		return ""
+	}
+	slices.SortStableFunc(all, func(a, b one) int { return cmp.Compare(*b.worst.DBc, *a.worst.DBc) })
+	dirty, clean := all[0], all[len(all)-1]
+	out := fmt.Sprintf("alike at all levels, within %d dB below the carrier", alikeDB)
+	if *dirty.worst.DBc-*clean.worst.DBc >= alikeDB {
+		out = fmt.Sprintf("dirtiest at %s: its %s is %.1f dBc; at %s nothing is above %.1f dBc", dirty.level, ProductName(*dirty.worst), *dirty.worst.DBc, clean.level, *clean.worst.DBc)
+	}
+	if len(by) > 1 {
+		out += "; the deciding term changes:"
+		for i, o := range all {
+			out += fmt.Sprintf("%s %s at %s", map[bool]string{true: ",", false: ""}[i > 0], termName(&o.by), o.level)
 		}
 	}
 	return out
@@ -332,13 +400,16 @@ func (b *StateBoard) goesWith(column int) string {
 	case len(seenIdle) > 0:
 		return fmt.Sprintf("in %s too: made without transmitting", list(seenIdle))
 	case len(seen) > 0 && len(gone) > 0:
-		return fmt.Sprintf("with %s, gone with %s: goes with what differs between them", list(seen), list(gone))
+		return fmt.Sprintf("with %s, gone with %s: goes with what differs between them", list(seen), list(append(gone, goneIdle...)))
 	case len(seen) > 1 && highest-lowest >= clearDB:
 		return fmt.Sprintf("in all looked at, strongest with %s, by %.0f dB", strongest, highest-lowest)
 	case len(goneIdle) > 0:
 		return fmt.Sprintf("only while transmitting; gone in %s", list(goneIdle))
 	case len(seen) > 1:
 		return "alike in all looked at"
+	}
+	if len(b.Rows) > 1 {
+		return fmt.Sprintf("with %s; where it is not seen the noise is too high to tell, or nobody looked", list(seen))
 	}
 	return "seen in one state alone: nothing to hold it against"
 }

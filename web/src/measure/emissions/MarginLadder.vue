@@ -1,12 +1,17 @@
 <script setup lang="ts">
 // A rung per product: a bar left of the limit line is room, right of it excess,
-// the uncertainty a whisker at its end.
-import { computed } from 'vue'
-import type { Product } from '../../shared/server'
+// the uncertainty a whisker at its end. A rung opens down to its numbers.
+import { computed, ref } from 'vue'
+import type { Product, Schemas } from '../../shared/server'
+import OpenedProduct from './OpenedProduct.vue'
 import { db, dbc, dbm, productName } from '../../shared/figures'
 import RulingShape from '../../shared/shapes/RulingShape.vue'
 
-const props = defineProps<{ products: Product[]; uncertainty: number }>()
+const props = defineProps<{ products: Product[]; budget: Schemas['JudgeLevelBudget'] | null; rule: string; relative?: boolean }>()
+const emit = defineEmits<{ point: [frequency: number | null] }>()
+const open = ref('')
+const uncertainty = computed(() => (props.relative ? props.budget?.expanded_uncertainty_dbc_db : props.budget?.expanded_uncertainty_db) ?? 0)
+const placeOf = (p: Product) => p.frequency_hz ?? p.expected_hz
 const full = 20 // dB on each side of the limit line
 
 const rungs = computed(() =>
@@ -14,7 +19,7 @@ const rungs = computed(() =>
     const m = p.margin_db
     const clipped = m == null ? 0 : Math.max(-full, Math.min(full, m))
     const end = 50 - (clipped / full) * 50
-    const u = (props.uncertainty / full) * 50
+    const u = (uncertainty.value / full) * 50
     return {
       p,
       name: productName(p),
@@ -22,7 +27,7 @@ const rungs = computed(() =>
       whisker: m == null || !p.seen ? null : { left: `${Math.max(0, end - u)}%`, width: `${Math.min(100, end + u) - Math.max(0, end - u)}%` },
       over: m != null && m < 0,
       clipped: m != null && Math.abs(m) > full,
-      words: p.level_dbm == null ? 'not examined' : `${p.seen ? '' : 'not above '}${dbm(p.level_dbm)}${p.dbc == null ? '' : `, ${dbc(p.dbc)}`}`,
+      words: p.level_dbm == null ? (p.dbc == null ? 'not examined' : `${p.seen ? '' : 'not above '}${dbc(p.dbc)}, no level known`) : `${p.seen ? '' : 'not above '}${dbm(p.level_dbm)}${p.dbc == null ? '' : `, ${dbc(p.dbc)}`}`,
     }
   }),
 )
@@ -35,8 +40,9 @@ const rungs = computed(() =>
       <span role="columnheader" class="sides"><i>room</i><i>limit</i><i>excess</i></span>
       <span role="columnheader">margin, term</span>
     </div>
-    <div v-for="(r, i) in rungs" :key="i" class="rung" role="row" :data-product="r.name" :data-verdict="r.p.verdict">
+    <div v-for="(r, i) in rungs" :key="i" class="rung" role="row" :data-product="r.name" :data-verdict="r.p.verdict" @mouseenter="emit('point', placeOf(r.p))" @mouseleave="emit('point', null)">
       <span role="cell" class="name">
+        <button v-if="r.p.opened" type="button" class="opens" :aria-expanded="open === r.name" :aria-label="`${r.name}, open its numbers`" @focus="emit('point', placeOf(r.p))" @blur="emit('point', null)" @click="open = open === r.name ? '' : r.name">{{ open === r.name ? '▾' : '▸' }}</button>
         <RulingShape :verdict="r.p.verdict" :size="18" /> <b>{{ r.name }}</b><span v-if="r.p.suspect" class="soft">, suspect</span><br /><span class="soft">{{ r.words }}</span>
       </span>
       <span role="cell" class="track">
@@ -47,8 +53,9 @@ const rungs = computed(() =>
         <template v-if="r.p.margin_db != null"><b>{{ db(r.p.margin_db) }}</b> <span class="soft">{{ r.p.decided_by }}</span></template>
         <span v-else class="soft">{{ r.p.limit_dbm == null ? 'no limit' : 'not covered' }}</span>
       </span>
+      <OpenedProduct v-if="open === r.name && r.p.opened" :product="r.p" :budget="budget" :rule="rule" />
     </div>
-    <p class="soft scale">{{ full }} dB on each side; whiskers are the expanded uncertainty (k = 2)</p>
+    <p class="soft scale">{{ full }} dB on each side; whiskers are the expanded uncertainty (k = 2){{ relative ? ' of a distance from the carrier' : '' }}; a rung opens down to its numbers</p>
   </div>
 </template>
 
@@ -76,6 +83,15 @@ const rungs = computed(() =>
 }
 .name {
   line-height: 1.25;
+}
+.opens {
+  all: unset;
+  cursor: pointer;
+  width: 16px;
+  color: var(--soft);
+}
+.opens:focus-visible {
+  outline: 2px solid var(--ink);
 }
 .name .soft,
 .figure .soft,

@@ -6,13 +6,20 @@ import { GridComponent, MarkAreaComponent, MarkLineComponent, TooltipComponent }
 import { init, use, type ECharts } from 'echarts/core'
 import { CanvasRenderer } from 'echarts/renderers'
 import { useMutationObserver, useResizeObserver } from '@vueuse/core'
-import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import type { Emissions } from '../../shared/server'
-import { dbm, megahertz, productName } from '../../shared/figures'
+import { db, dbc, dbm, megahertz, productName } from '../../shared/figures'
 
 use([LineChart, GridComponent, MarkAreaComponent, MarkLineComponent, TooltipComponent, CanvasRenderer])
 
-const props = defineProps<{ emissions: Emissions }>()
+const props = defineProps<{ emissions: Emissions; pointed?: number | null }>()
+/** The plot in words, for whoever cannot see it. */
+const inWords = computed(() => {
+  const e = props.emissions
+  const products = (e.ruling?.products ?? []).filter((p) => p.seen).map((p) => `${productName(p)} ${p.level_dbm == null ? dbc(p.dbc) : dbm(p.level_dbm)}${p.margin_db == null ? '' : `, margin ${db(p.margin_db)}`}`)
+  const limits = e.ceiling.filter((p) => p.limit_dbm != null).map((p) => `${dbm(p.limit_dbm)} from ${megahertz(p.from_hz)} to ${megahertz(p.to_hz)}`)
+  return `Carrier at ${megahertz(e.frequency_hz)}. Limit: ${limits.join('; ') || 'none'}. Seen: ${products.join('; ') || 'no product'}. Examined: ${(e.ruling?.coverage.examined ?? []).map(([a, b]) => `${megahertz(a ?? 0)} to ${megahertz(b ?? 0)}`).join(', ') || 'nothing'}.`
+})
 const box = ref<HTMLDivElement>()
 let chart: ECharts | undefined
 
@@ -75,6 +82,7 @@ function draw() {
     ],
   }
 
+  ends = [bottom, top]
   chart.setOption(
     {
       animation: false,
@@ -128,10 +136,18 @@ function draw() {
           },
           labelLayout: { hideOverlap: true },
         },
+        { id: 'pointed', name: 'noise', type: 'line', silent: true, symbol: 'none', z: 5, data: [], lineStyle: { color: ink, width: 2, type: 'dashed' } },
       ],
     },
     { notMerge: true },
   )
+}
+
+let ends = [0, 0]
+/** A line through what a rung points at. */
+function point() {
+  const at = props.pointed
+  chart?.setOption({ series: [{ id: 'pointed', data: at == null ? [] : [[at, ends[0]!], [at, ends[1]!]] }] })
 }
 
 type Piece = Emissions['ceiling'][number]
@@ -166,15 +182,29 @@ onMounted(() => {
 })
 onBeforeUnmount(() => chart?.dispose())
 watch(() => props.emissions, draw)
+watch(() => props.pointed, point)
 useResizeObserver(box, () => chart?.resize())
 useMutationObserver(document.documentElement, draw, { attributes: true, attributeFilter: ['class'] })
 </script>
 
 <template>
-  <div ref="box" class="plot" role="img" aria-label="Spectrum at the antenna connector with the limit as a ceiling" />
+  <figure>
+    <div ref="box" class="plot" role="img" aria-label="Spectrum at the antenna connector with the limit as a ceiling" aria-describedby="plot-in-words" />
+    <figcaption id="plot-in-words" class="unseen-words">{{ inWords }}</figcaption>
+  </figure>
 </template>
 
 <style scoped>
+figure {
+  margin: 0;
+}
+.unseen-words {
+  position: absolute;
+  width: 1px;
+  height: 1px;
+  overflow: hidden;
+  clip-path: inset(50%);
+}
 .plot {
   height: 300px;
 }

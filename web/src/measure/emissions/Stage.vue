@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
 import { computed, defineAsyncComponent, nextTick, ref, watch } from 'vue'
-import { useBench } from '../../bench/bench'
+import { cured, useBench } from '../../bench/bench'
 import PathStaircase from '../../bench/paths/PathStaircase.vue'
 import { db, fine, megahertz, ordinal, productName, watts, words } from '../../shared/figures'
-import { api, ask, outbox, send, useAsked, type Emissions, type Keyed } from '../../shared/server'
+import { api, ask, newKey, outbox, send, useAsked, wordsOf, type Emissions, type Keyed } from '../../shared/server'
 import RulingShape from '../../shared/shapes/RulingShape.vue'
 import { type Standing } from '../../shared/StandingWords.vue'
 import { isField } from '../../shared/typing'
@@ -17,7 +17,11 @@ import { useSteps } from '../../reviews/sheet/steps'
 import LookEntry from './LookEntry.vue'
 import CoverageStrip from './CoverageStrip.vue'
 import MarginLadder from './MarginLadder.vue'
+import LevelsView from './LevelsView.vue'
+import SecondLook from './SecondLook.vue'
+import StatesView from './StatesView.vue'
 import SweepList from './SweepList.vue'
+import TakeAids from './TakeAids.vue'
 
 // The plot and its library come when a sweep is there to be drawn.
 const SpectrumPlot = defineAsyncComponent(() => import('./SpectrumPlot.vue'))
@@ -37,7 +41,11 @@ const carrierIs = ref('')
 const below = ref(false) // the file's levels are below its own carrier
 const askUnit = ref<File | null>(null) // a file whose columns cannot be meant as they are headed
 const dragging = ref(false)
-const chosen = ref<boolean | null>(null) // to take or to study, where a person said so
+type View = 'take' | 'study' | 'levels' | 'states'
+const chosen = ref<View | null>(null) // where a person said so
+const pointed = ref<number | null>(null) // the product a rung points at, in Hz
+const state = ref('') // what the radio was doing, where it was not simply transmitting
+const heard = ref(false) // in its own receiver
 const looked = ref(0) // the carrier looked at; 0 for the worst of the box
 const input = ref<HTMLInputElement>()
 
@@ -65,8 +73,13 @@ const ask1 = useAsked<[string, Keyed], Emissions>(
   (id, query) => ask(api.GET('/api/v1/reviews/{id}/measure/emissions/ruling', { params: { path: { id }, query } })),
 )
 const found = ask1.answer
-const taking = computed(() => chosen.value ?? found.value?.sweeps.length === 0)
-const turn = () => (chosen.value = !taking.value)
+const view = computed<View>(() => chosen.value ?? (found.value?.sweeps.length === 0 ? 'take' : 'study'))
+const taking = computed(() => view.value === 'take')
+const views: [View, string, string][] = [['take', 'Take', 't'], ['study', 'Study', 'y'], ['levels', 'By level', 'v'], ['states', 'By state', 'b']]
+function openBox(name: string) {
+  at.value = book.cells.findIndex((c) => c.name === name)
+  void nextTick(() => (chosen.value = 'study'))
+}
 const onTheWay = computed(() => outbox.facts.find((f) => f.what === 'emissions' && f.review === book.id))
 const ruling = computed(() => found.value?.ruling ?? null)
 const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
@@ -94,12 +107,32 @@ const costs = computed(() => {
 
 // One key takes the card, another says the wiring was gone through, where nothing is being typed.
 useEventListener('keydown', (e: KeyboardEvent) => {
-  if (isField(e.target) || !taking.value || e.ctrlKey || e.metaKey || e.altKey) return
-  const act = { l: () => lookEntry.value?.focus(), d: asTold, c: confirm, ArrowDown: step.value && (() => move(1)), ArrowUp: step.value && (() => move(-1)) }[e.key]
+  if (isField(e.target) || e.ctrlKey || e.metaKey || e.altKey) return
+  const turn = views.find(([, , key]) => key === e.key)
+  const act = turn ? () => (chosen.value = turn[0]) : e.key === '+' ? second : !taking.value ? null : { l: () => lookEntry.value?.focus(), d: asTold, c: confirm, ArrowDown: step.value && (() => move(1)), ArrowUp: step.value && (() => move(-1)) }[e.key]
   if (!act) return
   e.preventDefault()
   act()
 })
+
+/** A second look at the same step with about 10 dB more: the path that has them, or one made of this and a pad. */
+async function second() {
+  const more = stairs.answer.value?.more
+  const kept = bench.bench?.paths.find((p) => p.id === pathId.value)
+  trouble.value = ''
+  if (!more || !kept) {
+    trouble.value = stairs.answer.value ? 'No pad of 6 to 20 dB that would be safe in front of the analyzer is on the bench: add one, or take another path.' : ''
+    return
+  }
+  const parts = cured(kept.parts, more)
+  const same = paths.value.find((p) => p.parts.length === parts.length && p.parts.every((x, i) => x.kit_id === parts[i]!.kit_id && x.setting === parts[i]!.setting))
+  try {
+    pathId.value = same?.id ?? (await bench.writePath({ ...kept, id: newKey(), version: 0 }, { name: `${kept.name}, with ${more.detail}`.slice(0, 200), parts })).id
+    chosen.value = 'take'
+  } catch (e) {
+    trouble.value = wordsOf(e)
+  }
+}
 
 function confirm() {
   const now = stairs.answer.value
@@ -112,6 +145,8 @@ function confirm() {
 function forgetTold() {
   rbw.value = detector.value = hold.value = carrierIs.value = ''
   below.value = false
+  state.value = ''
+  heard.value = false
 }
 watch([at, pathId], forgetTold)
 
@@ -134,12 +169,12 @@ async function take(file: File | null | undefined, unit = '') {
   else if (!(khz.value >= 0)) trouble.value = `Bandwidth "${rbw.value}": give a number of kHz, such as 100, or nothing where it is not told.`
   if (trouble.value) return
   const { band, level, mode, frequency_hz } = book.keyed(cell.value)
-  const draft = { name: file.name.replace(/\.[^.]*$/, ''), rbw_hz: khz.value * 1e3, detector: detector.value, hold: hold.value, modulated: carrierIs.value, unit, normalised: below.value }
+  const draft = { name: file.name.replace(/\.[^.]*$/, ''), rbw_hz: khz.value * 1e3, detector: detector.value, hold: hold.value, modulated: carrierIs.value, unit, normalised: below.value, state: state.value }
   const query = { band, level, mode, frequency_hz: String(frequency_hz), path_id: pathId.value, wiring, file: file.name, draft: JSON.stringify(draft) }
   const id = book.id
   const got = await send({ what: 'emissions', review: id, label: file.name, file, path: (key) => `/api/v1/reviews/${id}/measure/emissions?${new URLSearchParams({ ...query, key })}` })
   if (got.ok) {
-    chosen.value = null
+    chosen.value = state.value ? 'states' : null
     forgetTold()
     return
   }
@@ -157,7 +192,7 @@ const readOff = ref({ tolerance_hz: 0, reading_db: 0 }) // how well it was read 
 const lookQuery = computed(() => {
   const { band, level, mode, frequency_hz } = book.keyed(cell.value!)
   const n = (found.value?.sweeps.filter((s) => s.look).length ?? 0) + 1
-  const draft = { name: `look ${n}`, look: true, rbw_hz: khz.value >= 0 ? khz.value * 1e3 : 0, detector: detector.value, hold: hold.value, modulated: carrierIs.value, held_s: figure(heldFor.value), offset_db: figure(screenAdds.value), pre_amplifier: preAmp.value, ...readOff.value }
+  const draft = { name: `look ${n}`, look: true, rbw_hz: khz.value >= 0 ? khz.value * 1e3 : 0, detector: detector.value, hold: hold.value, modulated: carrierIs.value, held_s: figure(heldFor.value), offset_db: figure(screenAdds.value), pre_amplifier: preAmp.value, state: state.value, heard: heard.value, ...readOff.value }
   return { band, level, mode, frequency_hz: String(frequency_hz), path_id: pathId.value, draft: JSON.stringify(draft), file: `look ${n}.txt` }
 })
 async function takeLook(text: string, picture: File | null) {
@@ -177,7 +212,9 @@ async function takeLook(text: string, picture: File | null) {
       void send({ what: 'photo', review: id, label: picture.name, path: (key) => `/api/v1/reviews/${id}/photos?${new URLSearchParams({ key, about, file: picture.name })}`, file: picture })
     }
     lookEntry.value?.clear()
-    chosen.value = null
+    chosen.value = state.value ? 'states' : null
+    state.value = ''
+    heard.value = false
   } else trouble.value = got.refusal.stale ? got.refusal.message : got.refusal.words
 }
 
@@ -200,7 +237,7 @@ async function say(target_id: string, standing: Standing, reason: string) {
   <p v-if="book.cells.length === 0" class="soft">Nothing to sweep yet: <RouterLink :to="`/reviews/${review.id}/radio`">type a claim</RouterLink> first.</p>
   <div v-else-if="cell" class="stage">
     <BoxPicker v-model="at" :cells="book.cells">
-      <ElButton class="more" size="small" @click="turn">{{ taking ? 'Study what is there' : 'Take another sweep' }}</ElButton>
+      <span class="more" role="group" aria-label="View"><button v-for="[name, says, key] in views" :key="name" type="button" :name="`view-${name}`" :aria-pressed="view === name" @click="chosen = name">{{ says }} <kbd>{{ key }}</kbd></button></span>
       <span v-if="step" class="soft"><StepWords :steps="steps" @move="move" /></span>
     </BoxPicker>
     <p v-if="trouble || ask1.trouble.value || bench.trouble" class="danger trouble" role="alert">
@@ -221,6 +258,7 @@ async function say(target_id: string, standing: Standing, reason: string) {
           <label>File in<ElSelect v-model="below" aria-label="Levels of the file"><ElOption :value="false" label="dBm" /><ElOption :value="true" label="dBc, carrier at 0" /></ElSelect></label>
         </div>
         <p v-if="outside" class="doubt" data-outside>{{ outside }}</p>
+        <TakeAids :left="ruling?.coverage.left as [number, number][] ?? null" :settings="told" @held="heldFor = String($event)" />
         <p class="told">
           <ElButton v-if="told" size="small" name="as-told" @click="asTold">Dialled in as told: {{ megahertz(told.rbw_hz) }}, {{ told.detector }}, {{ told.hold }} hold <kbd>d</kbd></ElButton>
           <span v-for="c in costs" :key="c" class="soft">{{ c }}</span>
@@ -231,6 +269,10 @@ async function say(target_id: string, standing: Standing, reason: string) {
           <label>Pre-amplifier<ElSelect v-model="preAmp" aria-label="Pre-amplifier" :empty-values="[null, undefined]"><ElOption value="" label="not told" /><ElOption value="off" label="off" /><ElOption value="on" label="on" /></ElSelect></label>
           <label>The screen adds, dB<ElInput v-model="screenAdds" name="screen-adds" inputmode="decimal" placeholder="as the path says" /></label>
           <span class="soft">of a look read off the screen; <kbd>l</kbd> goes to its line</span>
+          <label class="state">State<input v-model="state" name="state" list="states" placeholder="transmitting, as reviewed" autocomplete="off" /></label>
+          <datalist id="states"><option v-for="s in ['off', 'standby', 'receive', 'tuner in', 'tuner out', 'into the antenna', 'other supply', 'before repair', 'after repair']" :key="s" :value="s" /></datalist>
+          <label v-if="state" class="tick"><input v-model="heard" type="checkbox" name="heard" /> heard in its own receiver</label>
+          <span class="soft">{{ state ? 'stands on the board of states and rules on nothing' : 'another one stands on the board of states: what goes away with it comes from it' }}</span>
         </div>
         <PathStaircase v-if="pathId" :key="pathId" :path-id="pathId" :stairs="stairs.answer.value" :trouble="stairs.trouble.value" @taken="pathId = $event" />
         <p v-else class="soft">No path into an analyzer is kept yet: <RouterLink to="/bench/paths">draw one on the bench</RouterLink>.</p>
@@ -243,12 +285,16 @@ async function say(target_id: string, standing: Standing, reason: string) {
       </label>
     </section>
 
-    <template v-if="!taking && found">
+    <LevelsView v-if="view === 'levels'" :review="book.id" :chosen="cell.name" @choose="openBox" />
+    <StatesView v-if="view === 'states'" :review="book.id" @say="say" />
+
+    <template v-if="view === 'study' && found">
       <div class="worst">
         <RulingShape v-if="ruling" :verdict="found.said" :size="58" />
         <div v-if="ruling?.worst" class="margin" :class="ruling.verdict">
           {{ ruling.worst.margin_db == null ? 'not seen' : db(ruling.worst.margin_db) }}
         </div>
+        <b v-if="found.relative_only" class="relative" data-relative>relative only</b>
         <div v-if="ruling" class="says">
           <template v-if="ruling.worst">
             <b>{{ productName(ruling.worst) }}</b>, {{ ruling.worst.decided_by ?? 'no' }} term<br />
@@ -269,11 +315,13 @@ async function say(target_id: string, standing: Standing, reason: string) {
         <button v-for="o in found.others" :key="o.frequency_hz" type="button" class="link" @click="looked = o.frequency_hz"><RulingShape :verdict="o.verdict" :size="16" /> {{ megahertz(o.frequency_hz) }}, {{ words(o.why) }}</button>
       </p>
       <template v-if="ruling && found.sweeps.length">
-        <SpectrumPlot :emissions="found" />
+        <SpectrumPlot :emissions="found" :pointed="pointed" />
         <CoverageStrip :coverage="ruling.coverage" :carrier="found.frequency_hz" :from="spans.from" :to="spans.to" />
         <div class="lower">
-          <MarginLadder :products="ruling.products" :uncertainty="found.budget?.expanded_uncertainty_db ?? 0" />
+          <MarginLadder :products="ruling.products" :budget="found.budget" :rule="review.rules.decision_rule" :relative="found.relative_only" @point="pointed = $event" />
           <aside>
+            <p><ElButton size="small" name="second" :disabled="!stairs.answer.value?.more" @click="second">Look again with 10 dB more <kbd>+</kbd></ElButton></p>
+            <SecondLook v-if="found.seconds?.length" :seconds="found.seconds" :standings="Object.fromEntries(found.sweeps.map((s) => [s.id, s.standing]))" @suspect="(id, reason) => say(id, 'suspect', reason)" />
             <ul v-if="ruling.findings.length" class="findings">
               <li v-for="(f, i) in ruling.findings" :key="i" :data-finding="f.code">{{ words(f.detail) }}<template v-if="f.advice">: {{ f.advice }}</template></li>
             </ul>
@@ -288,6 +336,42 @@ async function say(target_id: string, standing: Standing, reason: string) {
 <style scoped>
 .more {
   margin-left: auto;
+}
+.more button {
+  all: unset;
+  cursor: pointer;
+  padding: 4px 10px;
+  font-size: 15px;
+  color: var(--soft);
+}
+.more button[aria-pressed='true'] {
+  background: var(--press);
+  color: var(--ink);
+}
+.more button:focus-visible {
+  outline: 2px solid var(--ink);
+}
+.relative {
+  font-size: 22px;
+  border: 2px dashed var(--soft);
+  padding: 2px 10px;
+  white-space: nowrap;
+}
+.state input {
+  display: block;
+  width: 100%;
+  font: inherit;
+  font-size: 16px;
+  color: var(--ink);
+  background: transparent;
+  border: 0;
+  border-bottom: 1px solid var(--hair);
+}
+.state {
+  grid-column: span 2;
+}
+.tick {
+  align-self: center;
 }
 .trouble {
   border-left: 3px solid var(--rust);
@@ -308,7 +392,7 @@ async function say(target_id: string, standing: Standing, reason: string) {
 }
 .beside {
   display: grid;
-  grid-template-columns: 110px 130px 160px 1fr;
+  grid-template-columns: 170px 190px 200px 1fr;
   gap: 22px;
   align-items: end;
   margin: 8px 0;

@@ -4,15 +4,15 @@ import { dbm, megahertz } from '../../shared/figures'
 import PhotoStrip from '../../reviews/PhotoStrip.vue'
 import StandingWords, { type Standing } from '../../shared/StandingWords.vue'
 
-defineProps<{ sweeps: Schemas['EmissionsSweepView'][] }>()
+defineProps<{ sweeps: Schemas['EmissionsSweepView'][]; title?: string }>()
 const emit = defineEmits<{ say: [id: string, standing: Standing, reason: string] }>()
 </script>
 
 <template>
   <div>
-    <h3>Sweeps of this band and level</h3>
+    <h3>{{ title ?? 'Sweeps of this band and level' }}</h3>
     <div v-for="s in sweeps" :key="s.id" class="sweep" :class="s.standing">
-      <b>{{ s.name }}</b> <span v-if="s.standing !== 'in-force'">{{ s.standing }}: {{ s.standing_reason }}</span>
+      <b>{{ s.name }}</b><template v-if="s.state">, {{ s.heard ? 'heard in its own receiver, ' : '' }}{{ s.state }}</template> <span v-if="s.standing !== 'in-force'">{{ s.standing }}: {{ s.standing_reason }}</span>
       <p class="soft">
         {{ megahertz(s.start_hz) }} to {{ megahertz(s.stop_hz) }}, <template v-if="s.look">{{ s.look.floor_dbm == null ? 'no floor noted' : `nothing else above ${dbm(s.look.floor_dbm)} on the screen` }}, {{ s.points }} {{ s.points === 1 ? 'peak' : 'peaks' }}{{ s.held_s ? `, held ${s.held_s} s` : '' }}{{ s.pre_amplifier ? `, pre-amplifier ${s.pre_amplifier}` : '' }}{{ s.offset_db != null ? `, the screen added ${s.offset_db} dB` : '' }},</template><template v-else>{{ s.points.toLocaleString('en-GB') }} points,</template> {{ s.rbw_hz > 0 ? `${megahertz(s.rbw_hz)} bandwidth` : 'bandwidth not told' }}, {{ s.detector ? `${s.detector} detector` : 'detector not told' }}, {{ s.hold ? `${s.hold} hold` : 'hold not told' }}, {{ s.modulated ? `${s.modulated} carrier` : 'bare or modulated not told' }}{{ s.normalised ? ', saved below its own carrier' : '' }}; {{ s.through.name
         }}<template v-if="s.through.applied_offset_db">; the instrument added {{ s.through.applied_offset_db }} dB</template>

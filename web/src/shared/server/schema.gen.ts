@@ -1827,6 +1827,11 @@ export interface components {
             tolerance_hz?: number;
             unit?: string;
         };
+        EmissionsLevelsSay: {
+            band: string;
+            mode: string;
+            says: string;
+        };
         EmissionsLook: {
             /** Format: double */
             floor_dbm: number | null;
@@ -1931,6 +1936,7 @@ export interface components {
         };
         EmissionsStudy: {
             boards: components["schemas"]["EmissionsStateBoard"][];
+            levels: components["schemas"]["EmissionsLevelsSay"][];
             states: string[];
             sweeps: components["schemas"]["EmissionsSweepView"][];
         };
@@ -2108,6 +2114,7 @@ export interface components {
         JudgeSecondProduct: {
             /** Format: double */
             change_db: number | null;
+            doubted: boolean;
             /** Format: double */
             first_dbm: number | null;
             /** Format: double */
@@ -2126,6 +2133,7 @@ export interface components {
             loss_db: number | null;
             /** Format: double */
             shown_dbm: number;
+            suspect: boolean;
             sweep: string;
             /** Format: double */
             within_hz: number;

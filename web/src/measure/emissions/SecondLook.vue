@@ -1,0 +1,85 @@
+<script setup lang="ts">
+// Two looks at one step, laid over each other: what each product did between them.
+import { computed, ref } from 'vue'
+import type { Schemas } from '../../shared/server'
+import { db, dbm, productName, words } from '../../shared/figures'
+
+const props = defineProps<{ seconds: Schemas['EmissionsSecondLook'][]; standings: Record<string, string> }>()
+const emit = defineEmits<{ suspect: [id: string, reason: string] }>()
+const at = ref(0)
+const pair = computed(() => props.seconds[Math.min(at.value, props.seconds.length - 1)])
+const did: Record<string, string> = {
+  stays: 'stays: it comes in from the radio',
+  follows: 'fell away: the first analyzer’s own',
+  fell: 'fell',
+  rose: 'rose',
+  hidden: 'hidden in the noise of the second',
+  'only-second': 'in the second alone',
+}
+const plain: Record<string, string> = { ...did, stays: 'the same' }
+</script>
+
+<template>
+  <section v-if="pair" class="second" data-second>
+    <h3>
+      <select v-if="seconds.length > 1" v-model.number="at" aria-label="Two looks"><option v-for="(s, i) in seconds" :key="s.first_id + s.second_id" :value="i">{{ s.second }}, after {{ s.first }}</option></select>
+      <template v-else>{{ pair.second }}, after {{ pair.first }}</template>
+    </h3>
+    <p class="says" :data-says="pair.says.code">{{ words(pair.says.detail) }}<template v-if="pair.says.advice">: {{ words(pair.says.advice) }}</template></p>
+    <p v-if="pair.says.code === 'second-own' && standings[pair.first_id] === 'in-force'"><ElButton size="small" name="suspect-first" @click="emit('suspect', pair.first_id, `${pair.says.detail} (${pair.second})`)">Hold “{{ pair.first }}” suspect</ElButton></p>
+    <table v-if="pair.products.length">
+      <thead><tr><th /><th>before</th><th>after</th><th>change</th><th /></tr></thead>
+      <tbody>
+        <tr v-for="(p, i) in pair.products" :key="i" :data-change="p.says">
+          <td>{{ productName(p) }}</td><td class="n">{{ p.first_dbm == null ? 'not seen' : dbm(p.first_dbm) }}</td><td class="n">{{ p.second_dbm == null ? 'not seen' : dbm(p.second_dbm) }}</td>
+          <td class="n">{{ p.change_db == null ? '' : `${p.second_dbm == null ? 'by more than ' : ''}${db(p.change_db)}` }}</td><td class="soft">{{ (Math.abs(pair.more_db) >= 3 ? did : plain)[p.says] }}</td>
+        </tr>
+      </tbody>
+    </table>
+    <p class="soft small">{{ Math.abs(pair.more_db) < 0.05 ? 'Both through the same loss' : `${db(pair.more_db)} of loss at the carrier in the second` }}; the carrier {{ db(pair.carrier_db) }}; changes are counted from it</p>
+  </section>
+</template>
+
+<style scoped>
+.second {
+  margin: 14px 0;
+}
+.says {
+  border-left: 3px solid var(--amber);
+  padding: 2px 10px;
+}
+[data-says='second-real'],
+[data-says='second-same'] {
+  border-color: var(--soft);
+}
+table {
+  border-collapse: collapse;
+  font-size: 15px;
+}
+th {
+  font-weight: 400;
+  color: var(--soft);
+  text-align: right;
+}
+td,
+th {
+  padding: 1px 16px 1px 0;
+}
+.n {
+  text-align: right;
+  white-space: nowrap;
+}
+select {
+  font: inherit;
+  color: var(--ink);
+  background: transparent;
+  border: 0;
+  border-bottom: 1px solid var(--soft);
+}
+select {
+  max-width: 100%;
+}
+.small {
+  font-size: 14px;
+}
+</style>
