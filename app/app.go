@@ -29,7 +29,8 @@ type App struct {
 	books Books
 	ids   []string
 
-	lately lately
+	lately  lately
+	shelved shelved
 }
 
 // New is the application on a store, with the kinds of measurement it knows and the rule
@@ -48,19 +49,12 @@ func (a *App) Kind(name string) (measure.Kind, error) {
 	return nil, store.ErrNotFound
 }
 
-// RuleBooks lists the rule books in their order.
-func (a *App) RuleBooks() []*rulebook.Book {
-	out := []*rulebook.Book{}
-	for _, id := range a.ids {
-		if b, ok := a.books(id); ok {
-			out = append(out, b)
-		}
+func (a *App) book(ctx context.Context, field, id string) (*rulebook.Book, error) {
+	shelf, err := a.Shelf(ctx)
+	if err != nil {
+		return nil, err
 	}
-	return out
-}
-
-func (a *App) book(field, id string) (*rulebook.Book, error) {
-	book, ok := a.books(id)
+	book, ok := shelf.Find(id)
 	if !ok {
 		return nil, problem.New(field, "there is no rule book %q here", id)
 	}
@@ -81,7 +75,11 @@ func (a *App) Open(ctx context.Context, id string, traces store.Traces, try func
 	if try != nil {
 		try(&rules)
 	}
-	return measure.Open(r, facts, rules, a.books, a.Kinds)
+	shelf, err := a.Shelf(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return measure.Open(r, facts, rules, shelf.Find, a.Kinds)
 }
 
 // program names the very program that runs: what another build worked out is not shown.
@@ -104,11 +102,11 @@ var program = sync.OnceValue(func() string {
 
 // basis names all that a ruling on a review rests on: its facts, its rules and their
 // book, and the program.
-func (a *App) basis(r *record.Review, at store.Standpoint) string {
-	book, _ := a.books(r.Rules.RuleBook)
+func basis(r *record.Review, at store.Standpoint, shelf *rulebook.Shelf) string {
+	book, _ := shelf.Find(r.Rules.RuleBook)
 	all := []any{r.ID, at, r.Rules, book, program()}
 	for _, band := range slices.Sorted(maps.Keys(r.Rules.Books)) {
-		b, _ := a.books(r.Rules.Books[band])
+		b, _ := shelf.Find(r.Rules.Books[band])
 		all = append(all, b)
 	}
 	return store.Fingerprint(all)

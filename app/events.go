@@ -5,7 +5,7 @@ import "sync"
 // Event tells that something was done: what kind of thing, and to which; Review is the
 // review it belongs to, empty for the bench.
 type Event struct {
-	What   string `json:"what" enum:"review,measurement,standing,edition,kit,path,stack,baseline,bench"`
+	What   string `json:"what" enum:"review,measurement,standing,edition,kit,path,stack,baseline,bench,rule-book"`
 	ID     string `json:"id"`
 	Review string `json:"review"`
 }

@@ -137,7 +137,7 @@ func (a *App) KeepPath(ctx context.Context, p *record.Path, retired bool) error 
 // path is kept, or only drawn.
 func (a *App) Wiring(ctx context.Context, p *record.Path, w wiring.Wiring, ruleBook string) (*wiring.Wiring, error) {
 	var err error
-	if w.Book, err = a.book("rule_book", ruleBook); err != nil {
+	if w.Book, err = a.book(ctx, "rule_book", ruleBook); err != nil {
 		return nil, err
 	}
 	for i, l := range w.Levels {

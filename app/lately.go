@@ -5,6 +5,7 @@ import (
 	"sync"
 
 	"talloak/core/measure"
+	"talloak/core/rulebook"
 	"talloak/store"
 )
 
@@ -14,6 +15,7 @@ type lately struct {
 	mu     sync.Mutex
 	id     string
 	at     store.Standpoint
+	shelf  *rulebook.Shelf
 	review *measure.Review
 	used   int
 }
@@ -32,12 +34,16 @@ func (a *App) with(ctx context.Context, id string, do func(*measure.Review) erro
 	if err != nil {
 		return err
 	}
-	if l.review == nil || l.id != id || l.at != at || l.used >= mostUses {
+	shelf, err := a.Shelf(ctx)
+	if err != nil {
+		return err
+	}
+	if l.shelf != shelf || l.review == nil || l.id != id || l.at != at || l.used >= mostUses {
 		r, err := a.Open(ctx, id, store.WithoutTraces, nil)
 		if err != nil {
 			return err
 		}
-		l.id, l.at, l.review, l.used = id, at, r, 0
+		l.id, l.at, l.shelf, l.review, l.used = id, at, shelf, r, 0
 	}
 	l.used++
 	return do(l.review)

@@ -61,11 +61,11 @@ func (a *App) ChangeReview(ctx context.Context, c ReviewChange) error {
 	if err := checkTexts(c); err != nil {
 		return err
 	}
-	if _, err := a.book("rules.rule_book", c.Rules.RuleBook); err != nil {
+	if _, err := a.book(ctx, "rules.rule_book", c.Rules.RuleBook); err != nil {
 		return err
 	}
 	for band, id := range c.Rules.Books {
-		if _, err := a.book("rules.books."+band, id); err != nil {
+		if _, err := a.book(ctx, "rules.books."+band, id); err != nil {
 			return err
 		}
 	}
@@ -114,10 +114,14 @@ func (a *App) Reviews(ctx context.Context, after *store.Place, n int) ([]Listed,
 	if err != nil {
 		return nil, err
 	}
+	shelf, err := a.Shelf(ctx)
+	if err != nil {
+		return nil, err
+	}
 	out := make([]Listed, len(rows))
 	for i := range rows {
 		out[i].Summary = rows[i]
-		basis := a.basis(&rows[i].Review, rows[i].Standpoint)
+		basis := basis(&rows[i].Review, rows[i].Standpoint, shelf)
 		if rows[i].Basis == basis && json.Unmarshal(rows[i].Kept, &out[i].Says) == nil {
 			continue
 		}
@@ -157,8 +161,12 @@ func (a *App) Publishing(ctx context.Context, id string) (*Publishing, error) {
 	if err != nil {
 		return nil, err
 	}
+	shelf, err := a.Shelf(ctx)
+	if err != nil {
+		return nil, err
+	}
 	b := board.Of(r, false)
-	return &Publishing{len(editions) + 1, board.Obstacles(r, &b), a.basis(r.Review, at), editions}, nil
+	return &Publishing{len(editions) + 1, board.Obstacles(r, &b), basis(r.Review, at, shelf), editions}, nil
 }
 
 func (a *App) forEdition(ctx context.Context, id string) (*measure.Review, store.Standpoint, error) {
@@ -172,12 +180,16 @@ func (a *App) forEdition(ctx context.Context, id string) (*measure.Review, store
 
 // PreviewEdition is the page as the next edition would show it, of the basis given;
 // store.ErrStale where the review is not that any more. Empty takes what there is.
-func (a *App) PreviewEdition(ctx context.Context, id, basis string) ([]byte, error) {
+func (a *App) PreviewEdition(ctx context.Context, id, saw string) ([]byte, error) {
 	r, at, err := a.forEdition(ctx, id)
 	if err != nil {
 		return nil, err
 	}
-	if basis != "" && basis != a.basis(r.Review, at) {
+	shelf, err := a.Shelf(ctx)
+	if err != nil {
+		return nil, err
+	}
+	if saw != "" && saw != basis(r.Review, at, shelf) {
 		return nil, store.ErrStale
 	}
 	editions, err := a.Store.Editions(ctx, id)
@@ -191,12 +203,16 @@ func (a *App) PreviewEdition(ctx context.Context, id, basis string) ([]byte, err
 // basis of what was previewed; store.ErrStale where the review is not that any more,
 // empty for whoever has seen nothing and takes what there is.
 func (a *App) Freeze(ctx context.Context, reviewID, editionID, saw string) (*record.Edition, error) {
+	shelf, err := a.Shelf(ctx)
+	if err != nil {
+		return nil, err
+	}
 	e := &record.Edition{ID: editionID, ReviewID: reviewID}
 	again, err := a.Store.Freeze(ctx, e, store.Fingerprint([]string{reviewID, editionID}), func(e *record.Edition, r *record.Review, facts record.Facts, at store.Standpoint) error {
-		if saw != "" && saw != a.basis(r, at) {
+		if saw != "" && saw != basis(r, at, shelf) {
 			return store.ErrStale
 		}
-		opened, err := measure.Open(r, facts, r.Rules, a.books, a.Kinds)
+		opened, err := measure.Open(r, facts, r.Rules, shelf.Find, a.Kinds)
 		if err != nil {
 			return err
 		}

@@ -13,7 +13,6 @@ import (
 	"talloak/core/path"
 	"talloak/core/record"
 	"talloak/core/rf"
-	"talloak/core/rulebook"
 	"talloak/core/wiring"
 )
 
@@ -124,10 +123,6 @@ func (s *Server) listKitKinds(context.Context, *nothing) (*body[KindsView], erro
 		out.Kinds = append(out.Kinds, KindView{k, k.PathKind() != "", kit.Typical(k)})
 	}
 	return &body[KindsView]{out}, nil
-}
-
-func (s *Server) listRuleBooks(context.Context, *nothing) (*body[[]*rulebook.Book], error) {
-	return &body[[]*rulebook.Book]{s.app.RuleBooks()}, nil
 }
 
 func (s *Server) getBench(ctx context.Context, _ *nothing) (*body[BenchView], error) {

@@ -1,6 +1,7 @@
 package httpapi
 
 import (
+	"cmp"
 	"context"
 	"encoding/base64"
 	"encoding/json"
@@ -169,6 +170,8 @@ type boardAsked struct {
 	RuleBook     string  `query:"rule_book"`
 	DecisionRule string  `query:"decision_rule" enum:"guarded,simple"`
 	Scheme       string  `query:"scheme" enum:"tolerance,percent"`
+	ToleranceDB  float64 `query:"tolerance_db" minimum:"0" doc:"0 leaves that of the review"`
+	PassPercent  float64 `query:"pass_percent" minimum:"0" maximum:"100" doc:"0 leaves that of the review"`
 	SourceSWR    float64 `query:"source_swr" default:"-1" minimum:"-1" doc:"The radio's own SWR at its harmonics, 0 for the typical one; -1 leaves that of the review"`
 }
 
@@ -180,6 +183,7 @@ func (s *Server) getBoard(ctx context.Context, in *boardAsked) (*body[board.Boar
 		replace(&r.RuleBook, in.RuleBook)
 		replace(&r.DecisionRule, in.DecisionRule)
 		replace(&r.Scheme, in.Scheme)
+		r.ToleranceDB, r.PassPercent = cmp.Or(in.ToleranceDB, r.ToleranceDB), cmp.Or(in.PassPercent, r.PassPercent)
 		if in.SourceSWR >= 0 {
 			r.SourceSWR = in.SourceSWR
 		}

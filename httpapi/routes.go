@@ -59,7 +59,11 @@ func (s *Server) register(e *echo.Echo) huma.API {
 	get(api, "bench", "list-baselines", "/baselines", "Comparisons of meters, oldest first", s.listBaselines)
 	post(api, "bench", "add-baseline", "/baselines", "Keep a comparison of meters; nothing is applied by it", created, s.addBaseline)
 	post(api, "bench", "accept-baseline", "/baselines/{id}/accept", "Take a meter's offset out of later readings on it, dated and shown in the budget", http.StatusOK, s.acceptBaseline)
-	get(api, "rule books", "list-rule-books", "/rule-books", "The rule books that ship", s.listRuleBooks)
+	get(api, "rule books", "list-rule-books", "/rule-books", "The rule books that ship, and those of the user's own", s.listRuleBooks)
+	get(api, "rule books", "export-rule-book", "/rule-books/{book}", "A rule book as a file, in the shape of rulebook.schema.json", s.exportRuleBook)
+	post(api, "rule books", "add-rule-book", "/rule-books", "Put a rule book on the shelf, or a new wording of one of the user's own", created, s.addRuleBook, large, unchecked)
+	post(api, "rule books", "check-rule-book", "/rule-books/{book}/checked", "Record that a book was held against its text", created, s.checkRuleBook)
+	post(api, "rule books", "withdraw-rule-book", "/rule-books/{book}/withdrawn", "Take one of the user's own out of what is offered; reviews judged by it still are", created, s.withdrawRuleBook)
 
 	e.GET(eventsPath, s.events)
 	s.registerCompute(api)

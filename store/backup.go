@@ -8,7 +8,6 @@ import (
 	"fmt"
 	"io"
 	"os"
-	"slices"
 	"strconv"
 	"strings"
 
@@ -18,10 +17,10 @@ import (
 
 // tables are what a backup holds, each behind those it names. Rulings are left out: they
 // are worked out anew.
-var tables = []string{"reviews", "kit", "paths", "stacks", "baselines", "measurements", "files", "older_files", "standings", "editions", "photos"}
+var tables = []string{"reviews", "kit", "paths", "stacks", "baselines", "measurements", "files", "older_files", "standings", "editions", "photos", "rule_books"}
 
 // sequences are set behind the last number that came back.
-var sequences = map[string]string{"stacks": "seq", "baselines": "seq", "measurements": "seq", "standings": "seq", "photos": "seq"}
+var sequences = map[string]string{"stacks": "seq", "baselines": "seq", "measurements": "seq", "standings": "seq", "photos": "seq", "rule_books": "seq"}
 
 // versionFile is the first file of a backup: the version of the database it is of.
 const versionFile = "talloak-backup-version"
@@ -139,7 +138,15 @@ func restoreTables(ctx context.Context, c *pgx.Conn, archive *tar.Reader) error 
 		return err
 	}
 	defer func() { _ = tx.Rollback(ctx) }()
+	there := map[string]bool{} // an older backup knows fewer tables
 	for _, table := range tables {
+		var is bool
+		if err := tx.QueryRow(ctx, "SELECT to_regclass($1) IS NOT NULL", table).Scan(&is); err != nil {
+			return err
+		}
+		if there[table] = is; !is {
+			continue
+		}
 		var n int
 		if err := tx.QueryRow(ctx, "SELECT count(*) FROM (SELECT 1 FROM "+table+" LIMIT 1) x").Scan(&n); err != nil {
 			return err
@@ -156,7 +163,7 @@ func restoreTables(ctx context.Context, c *pgx.Conn, archive *tar.Reader) error 
 		if err != nil {
 			return fmt.Errorf("the backup is cut short: %w", err)
 		}
-		if !slices.Contains(tables, file.Name) {
+		if !there[file.Name] {
 			return fmt.Errorf("the backup holds %q, which is not known here", file.Name)
 		}
 		if _, err := c.PgConn().CopyFrom(ctx, archive, "COPY "+file.Name+" FROM STDIN"); err != nil {
@@ -164,6 +171,9 @@ func restoreTables(ctx context.Context, c *pgx.Conn, archive *tar.Reader) error 
 		}
 	}
 	for table, column := range sequences {
+		if !there[table] {
+			continue
+		}
 		q := fmt.Sprintf("SELECT setval(pg_get_serial_sequence('%[1]s', '%[2]s'), greatest(1, (SELECT coalesce(max(%[2]s), 0) FROM %[1]s)))", table, column)
 		if _, err := tx.Exec(ctx, q); err != nil {
 			return err

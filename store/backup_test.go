@@ -1,7 +1,9 @@
 package store_test
 
 import (
+	"archive/tar"
 	"bytes"
+	"compress/gzip"
 	"crypto/md5"
 	"database/sql"
 	"errors"
@@ -70,7 +72,7 @@ func TestBackupComesBack(t *testing.T) {
 	if err := store.Restore(t.Context(), to, bytes.NewReader(whole)); err != nil {
 		t.Fatal(err)
 	}
-	if a, b := dump(t, from), dump(t, to); a != b || strings.Count(a, "\n") != 11 {
+	if a, b := dump(t, from), dump(t, to); a != b || strings.Count(a, "\n") != 12 {
 		t.Errorf("before:\n%safter:\n%s", a, b)
 	}
 	for _, file := range [][]byte{whole, []byte("something else")} {
@@ -97,6 +99,33 @@ func TestBackupComesBack(t *testing.T) {
 	}
 	if kit, err := back.Kit(t.Context()); err != nil || kit[len(kit)-1].Name != k.Name {
 		t.Errorf("it does not stand behind the others: %v", err)
+	}
+}
+
+// TestAnOlderBackupComesBack: one of before there were photographs or rule books goes into
+// an empty database, which is up to date then.
+func TestAnOlderBackupComesBack(t *testing.T) {
+	var file bytes.Buffer
+	packed := gzip.NewWriter(&file)
+	archive := tar.NewWriter(packed)
+	for name, content := range map[string]string{"talloak-backup-version": "5"} {
+		if err := archive.WriteHeader(&tar.Header{Name: name, Mode: 0o600, Size: int64(len(content))}); err != nil {
+			t.Fatal(err)
+		}
+		_, _ = archive.Write([]byte(content))
+	}
+	_, _ = archive.Close(), packed.Close()
+	url := storetest.URL(t)
+	if err := store.Restore(t.Context(), url, &file); err != nil {
+		t.Fatal(err)
+	}
+	s, err := store.Open(t.Context(), url)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer func() { _ = s.Close() }()
+	if at, err := s.BookWordsAt(t.Context()); err != nil || at != 0 {
+		t.Errorf("%d %v", at, err)
 	}
 }
 

@@ -121,7 +121,7 @@ func TestInUseIsNoMeasurement(t *testing.T) {
 }
 
 // TestLegalMaximum: only of a book that governs the carrier, doubted only where it is
-// the transmitter's; one in ERP says nothing of conducted watts.
+// the transmitter's, or in ERP with the antenna's gain told.
 func TestLegalMaximum(t *testing.T) {
 	s := begin().read("High", "4.8").read("High", "4.8 f 150.1")
 	all := s.open(t).Readings()
@@ -130,15 +130,22 @@ func TestLegalMaximum(t *testing.T) {
 	}
 	book, _ := rulebooks.Find("us-amateur")
 	tight := *book
-	for as, want := range map[string]bool{"transmitter": true, "erp": false} {
+	gain := func(dBd float64) *float64 { return &dBd }
+	for _, c := range []struct {
+		as   string
+		gain *float64
+		over bool
+		most float64
+	}{{"transmitter", nil, true, 2}, {"erp", nil, false, 2}, {"erp", gain(3), true, 2 / math.Pow(10, 0.3)}, {"erp", gain(-6), false, 2 * math.Pow(10, 0.6)}} {
 		limit := book.PowerLimits[1]
-		limit.MaxW, limit.As = 2, as
+		limit.MaxW, limit.As = 2, c.as
+		s.review.Subject.AntennaGainDBd = c.gain
 		tight.PowerLimits = append(tight.PowerLimits[:0:0], limit)
 		d := s.open(t)
 		d.Review.Book = &tight
 		r, err := d.Preview(record.Keyed{Band: "2m", Level: "High", Mode: "FM", FrequencyHz: 146e6}, "4.8", &meterPath, "")
-		if err != nil || strings.Contains(codes(&r), "over-legal") != want || *r.LegalMaxW != 2 {
-			t.Errorf("%s: %s %v", as, codes(&r), err)
+		if err != nil || strings.Contains(codes(&r), "over-legal") != c.over || math.Abs(*r.LegalMaxW-c.most) > 1e-9 {
+			t.Errorf("%+v: %s %v %v", c, codes(&r), *r.LegalMaxW, err)
 		}
 	}
 }

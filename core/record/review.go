@@ -43,6 +43,10 @@ type Subject struct {
 	KeyS  *float64 `json:"key_s,omitempty"`
 	RestS *float64 `json:"rest_s,omitempty"`
 
+	// AntennaGainDBd is that of the antenna it is sold with, over a half-wave dipole: without
+	// it a limit in effective radiated power cannot be held against conducted watts.
+	AntennaGainDBd *float64 `json:"antenna_gain_dbd,omitempty"`
+
 	// Variant is the market it was made for; Region that of the ITU whose amateur bands
 	// count, 0 for the second.
 	Variant string       `json:"variant,omitempty"`

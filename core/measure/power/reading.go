@@ -287,21 +287,31 @@ func (d *Room) claimOf(cell *claims.Cell, r *Reading) claims.Claim {
 }
 
 // holdLegal names the legal maximum of the carrier, where the book has one for it,
-// and doubts what is over it. One in ERP says nothing of conducted power.
+// and doubts what is over it. One in ERP is held where the antenna's gain is told: the legal
+// maximum is then what may come out of the connector; else it says nothing of that.
 func (d *Room) holdLegal(r *Reading) {
 	book := d.review.BookOf(r.Band)
 	limit := book.PowerLimitFor(rulebook.Carrier{Frequency: units.Hertz(r.FrequencyHz), Mode: r.Mode, State: rulebook.Operating, Service: book.Service})
 	if limit == nil {
 		return
 	}
-	r.LegalMaxW = &limit.MaxW
+	most, held := limit.MaxW, limit.As == "transmitter"
 	r.LegalBy = fmt.Sprintf("%s, %s power, %s", limit.Citation, powerName(limit.Power), limit.As)
+	switch gain := d.review.Subject.AntennaGainDBd; {
+	case limit.As != "erp":
+	case gain == nil:
+		r.LegalBy += ": too close to call, since the antenna's gain is not told"
+	default:
+		held, most = true, most/units.DB(*gain).Ratio()
+		r.LegalBy += fmt.Sprintf(": %s with an antenna of %+.1f dBd", units.Watts(limit.MaxW), *gain)
+	}
+	r.LegalMaxW = &most
 	read := r.Result
 	if limit.Power == "pep" && r.Peak != nil && r.Peak.Counts {
 		read = r.Peak
 	}
-	if r.Counts && limit.As == "transmitter" && read != nil && read.AtConnectorW != nil {
-		r.Doubts = append(r.Doubts, diagnose.OverLegal(units.Watts(*read.AtConnectorW), units.Watts(limit.MaxW))...)
+	if r.Counts && held && read != nil && read.AtConnectorW != nil {
+		r.Doubts = append(r.Doubts, diagnose.OverLegal(units.Watts(*read.AtConnectorW), units.Watts(most))...)
 	}
 }
 

@@ -5,7 +5,9 @@ import { computed } from 'vue'
 import { dbc, dbm, megahertz } from '../shared/figures'
 import { api, ask, useAsked, type Mode, type Schemas } from '../shared/server'
 
-const props = defineProps<{ book: string; mhz: number; watts: number; mode: Mode; state: 'operating' | 'standby'; service: string }>()
+const props = defineProps<{ book: Schemas['BookView'] | Record<string, unknown>; mhz: number; watts: number; mode: Mode; state: 'operating' | 'standby'; service: string }>()
+// The book itself is asked about, as it stands or as it is being written.
+const plain = computed(() => JSON.stringify({ ...props.book, own: undefined, $schema: undefined }))
 const f0 = computed(() => Math.round(props.mhz * 1e6))
 const from = computed(() => Math.min(9e3, f0.value / 4))
 const to = computed(() => Math.max(f0.value * 10.5, 5e9))
@@ -24,8 +26,8 @@ const asked = computed(() => {
   }
   return [...out].filter((f) => f > 0 && f >= from.value && f <= to.value).sort((a, b) => a - b)
 })
-const answer = useAsked('limit', () => (props.mhz > 0 && props.watts > 0 ? ([props.book, f0.value, props.watts, props.mode, props.state, props.service] as const) : null), (rule_book, fundamental_hz, mean_power_w, mode, state, service) =>
-  ask(api.POST('/api/v1/compute/limit', { body: { rule_book, fundamental_hz, mean_power_w, mode, state, ...(service ? { service } : {}), frequency_hz: asked.value } as never })) as unknown as Promise<Schemas['ComputeLimitOut']>)
+const answer = useAsked('limit', () => (props.mhz > 0 && props.watts > 0 ? ([plain.value, f0.value, props.watts, props.mode, props.state, props.service] as const) : null), (book, fundamental_hz, mean_power_w, mode, state, service) =>
+  ask(api.POST('/api/v1/compute/limit', { body: { book: JSON.parse(book), fundamental_hz, mean_power_w, mode, state, ...(service ? { service } : {}), frequency_hz: asked.value } as never })) as unknown as Promise<Schemas['ComputeLimitOut']>)
 const limits = computed(() => answer.answer.value?.limits ?? [])
 const some = computed(() => limits.value.filter((l) => l.limit_dbm != null))
 const W = 940

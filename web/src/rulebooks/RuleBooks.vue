@@ -1,10 +1,13 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { decimal } from '../bench/bench'
-import { dbm, megahertz, watts } from '../shared/figures'
 import { remember } from '../shared/remember'
-import { api, ask, useAsked, type Mode, type Schemas } from '../shared/server'
+import { api, ask, send, useAsked, type Mode, type Schemas } from '../shared/server'
+import BookClauses from './BookClauses.vue'
 import BookPlot from './BookPlot.vue'
+import BookWords from './BookWords.vue'
+
+type Book = Schemas['BookView']
 
 const asked = useAsked('rule books', () => [], () => ask(api.GET('/api/v1/rule-books')))
 const books = computed(() => asked.answer.value ?? [])
@@ -22,28 +25,43 @@ const usual: Record<string, [string, string]> = {
 }
 watch(chosen, (id) => { [mhz.value, power.value] = usual[id] ?? ['146.52', '5'] }, { immediate: true })
 
-type Condition = Schemas['RulebookCondition']
-function when(c: Condition): string {
-  const parts: string[] = []
-  if (c.carrier_from_hz != null && c.carrier_to_hz != null) parts.push(`carrier ${megahertz(c.carrier_from_hz)} to ${megahertz(c.carrier_to_hz)}`)
-  else if (c.carrier_to_hz != null) parts.push(`carrier up to ${megahertz(Math.round(c.carrier_to_hz))}`)
-  else if (c.carrier_from_hz != null) parts.push(`carrier from ${megahertz(c.carrier_from_hz)}`)
-  if (c.mean_over_w != null) parts.push(`over ${watts(c.mean_over_w)}`)
-  if (c.mean_to_w != null) parts.push(`up to ${watts(c.mean_to_w)}`)
-  if (c.mean_under_w != null) parts.push(`under ${watts(c.mean_under_w)}`)
-  if (c.modes?.length) parts.push(c.modes.join(' or '))
-  if (c.services?.length) parts.push(c.services.join(' or '))
-  if (c.classes?.length) parts.push(c.classes.join(' or '))
-  if (c.state) parts.push(c.state)
-  if (c.installed_before) parts.push(`installed before ${c.installed_before}`)
-  if (c.built_before) parts.push(`built before ${c.built_before}`)
-  if (c.marketed_before) parts.push(`marketed before ${c.marketed_before}`)
-  return parts.join(', ') || 'any carrier'
+/** Sends something said of a book; what is wrong with it stays beside what was typed. */
+const said = ref('')
+async function say(path: string, label: string, json: (id: string) => unknown): Promise<boolean> {
+  const got = await send({ what: 'rule-book', review: '', label, path, json })
+  said.value = got.ok ? '' : got.refusal.words
+  return got.ok
 }
-function term(t: Schemas['RulebookTerm']): string {
-  if (t.relative_db != null) return `at least ${t.relative_db} dB below the carrier`
-  if (t.formula_db != null) return `at least ${t.formula_db} + 10 log10 P dB below the carrier`
-  return `at most ${dbm(t.absolute_dbm)}`
+
+// A copy, a change or a file that was brought in, while it is written.
+const writing = remember('rule book written', { of: '', begin: '' }) // of nothing where none is
+const draft = ref<Record<string, unknown> | null>(null)
+const asText = (b: Book) => JSON.stringify({ ...b, own: undefined, checked: undefined, $schema: undefined }, null, 2)
+const begin = (of: string, text: string) => (writing.value = { of: `${of} ${Date.now()}`, begin: text })
+function copyOf(b: Book) {
+  const id = `own-${b.id}`.slice(0, 60)
+  begin(id, asText({ ...b, id, title: `${b.title}, own wording`, kind: 'house' }))
+}
+async function bringIn(e: Event) {
+  const input = e.target as HTMLInputElement
+  const file = input.files?.[0]
+  input.value = ''
+  if (!file) return
+  if (file.size > 1 << 20) said.value = `${file.name} is over 1 MB: that is no rule book.`
+  else begin(file.name, await file.text())
+}
+function kept(id: string) {
+  writing.value = { of: '', begin: '' }
+  chosen.value = id
+}
+
+const checking = ref(false)
+const by = remember('checked by', '')
+const edition = ref('')
+const on = ref('')
+watch(chosen, () => (checking.value = false))
+async function check(b: Book) {
+  if (await say(`/api/v1/rule-books/${b.id}/checked`, `${b.title} checked`, (id) => ({ id, by: by.value, edition: edition.value, on: on.value }))) checking.value = false
 }
 </script>
 
@@ -51,44 +69,39 @@ function term(t: Schemas['RulebookTerm']): string {
   <div class="page">
     <h1>Rule books</h1>
     <p class="soft">Limits are data. Each comes with its source, and with what became of it: recalled, or checked against the text.</p>
-    <p v-if="trouble" class="danger" role="alert">{{ trouble }}</p>
+    <p v-if="trouble || said" class="danger" role="alert">{{ trouble || said }}</p>
     <nav class="books" aria-label="Rule books">
-      <button v-for="b in books" :key="b.id" type="button" :aria-pressed="b.id === chosen" @click="chosen = b.id">{{ b.title }}</button>
+      <button v-for="b in books" :key="b.id" type="button" :aria-pressed="b.id === chosen" @click="chosen = b.id">{{ b.title }}<span v-if="b.own" class="own">own</span></button>
+      <label class="bring">Bring in a file<input type="file" name="bring-book" accept=".json,application/json" @change="bringIn" /></label>
     </nav>
     <article v-for="b in open" :key="b.id" class="sheet">
       <h2>{{ b.title }} <span class="mono soft id">{{ b.id }}</span></h2>
-      <p>{{ b.source }}</p>
+      <p>{{ b.source }}{{ b.edition ? `, ${b.edition}` : '' }}</p>
       <p v-if="b.kind === 'house'" class="note">House practice, not law. A ruling by it says so.</p>
-      <p v-else-if="b.recalled && !b.checked" class="note">Recalled from memory; nobody has recorded checking it against the text. Every edition by it says so.</p>
+      <p v-if="b.checked" class="checked" data-checked>Checked against the text, {{ b.checked.edition }}, on {{ b.checked.on }}, by {{ b.checked.by }}.</p>
+      <p v-else-if="b.recalled" class="note">Recalled from memory; nobody has recorded checking it against the text. Every edition by it says so.</p>
+      <p class="acts">
+        <button type="button" class="link" name="copy-book" @click="copyOf(b)">copy and change</button>
+        <button v-if="b.own" type="button" class="link" name="change-book" @click="begin(b.id, asText(b))">change its wording</button>
+        <a :href="`/api/v1/rule-books/${b.id}`" download>save as a file</a>
+        <button type="button" class="link" name="check-book" @click="checking = !checking">checked against the text</button>
+        <button v-if="b.own" type="button" class="link" name="withdraw-book" @click="say(`/api/v1/rule-books/${b.id}/withdrawn`, `${b.title} withdrawn`, (id) => ({ id })).then((ok) => ok && (chosen = 'us-amateur'))">take it off the list</button>
+      </p>
+      <form v-if="checking" class="for check" @submit.prevent="check(b)">
+        <label>Who held it against the text<input v-model="by" name="checked-by" /></label>
+        <label>Its edition<input v-model="edition" name="checked-edition" placeholder="e-CFR of 2026-11-01" /></label>
+        <label>On<input v-model="on" name="checked-on" type="date" /></label>
+        <ElButton native-type="submit" name="checked">Record it</ElButton>
+      </form>
       <div class="for">
         <label>Carrier, MHz<input v-model="mhz" name="book-mhz" inputmode="decimal" /></label>
         <label>Mean power, W<input v-model="power" name="book-watts" inputmode="decimal" /></label>
         <label>Mode<select v-model="mode"><option v-for="m in ['FM', 'AM', 'SSB', 'CW', 'DIGITAL']" :key="m">{{ m }}</option></select></label>
         <label>State<select v-model="state"><option>operating</option><option>standby</option></select></label>
       </div>
-      <BookPlot :book="b.id" :mhz="decimal(mhz)" :watts="decimal(power)" :mode="mode" :state="state" service="" />
-      <table>
-        <thead><tr><th>When</th><th>Limit</th><th>By</th></tr></thead>
-        <tbody>
-          <tr v-for="(c, i) in b.clauses" :key="i">
-            <td>{{ when(c.when) }}</td>
-            <td>
-              <span v-if="c.exempt">exempt</span>
-              <template v-for="(s, k) in c.segments ?? []" :key="k">
-                {{ s.terms.map(term).join(s.combine === 'lenient' ? ' or ' : ' and ') }}<template v-if="s.floor_dbm != null">, but need not be under {{ dbm(s.floor_dbm) }}</template>
-              </template>
-            </td>
-            <td class="soft">{{ c.citation }}</td>
-          </tr>
-          <tr v-if="b.otherwise"><td>otherwise</td><td>{{ b.otherwise }}</td><td class="soft">{{ b.otherwise_citation }}</td></tr>
-        </tbody>
-      </table>
-      <table v-if="b.power_limits?.length">
-        <thead><tr><th>When</th><th>Power at most</th><th>By</th></tr></thead>
-        <tbody>
-          <tr v-for="(p, i) in b.power_limits" :key="i"><td>{{ when(p.when) }}</td><td>{{ watts(p.max_w) }} {{ p.power === 'pep' ? 'PEP' : p.power }}{{ p.as === 'erp' ? ', ERP: conducted watts alone do not tell' : '' }}</td><td class="soft">{{ p.citation }}</td></tr>
-        </tbody>
-      </table>
+      <BookPlot :book="(writing.of && draft) || b" :mhz="decimal(mhz)" :watts="decimal(power)" :mode="mode" :state="state" service="" />
+      <BookWords v-if="writing.of" :key="writing.of" :of="writing.of" :begin="writing.begin" @draft="draft = $event" @kept="kept" @leave="writing = { of: '', begin: '' }" />
+      <BookClauses v-else :book="b" @change="(next) => say('/api/v1/rule-books', next.title, (id) => ({ id, book: JSON.parse(asText(next)) }))" />
       <p class="soft">{{ b.note }}</p>
     </article>
   </div>
@@ -151,19 +164,36 @@ article {
   border-left: 3px solid var(--amber);
   padding: 2px 12px;
 }
-table {
-  border-collapse: collapse;
-  width: 100%;
+.checked {
+  border-left: 3px solid var(--soft);
+  padding: 2px 12px;
 }
-th,
-td {
-  text-align: left;
-  vertical-align: top;
-  padding: 7px 18px 7px 0;
-  border-bottom: 1px solid var(--hair);
-}
-th {
-  font-weight: 500;
+.own {
+  margin-left: 6px;
+  font-size: 13px;
   color: var(--soft);
+}
+.bring {
+  padding: 5px 12px;
+  cursor: pointer;
+  text-decoration: underline;
+  text-underline-offset: 4px;
+}
+.bring input {
+  position: absolute;
+  width: 1px;
+  height: 1px;
+  opacity: 0;
+}
+.bring:focus-within {
+  outline: 2px solid var(--ink);
+}
+.acts > * {
+  font-size: 15px;
+  margin-right: 20px;
+}
+.check {
+  align-items: end;
+  grid-template-columns: 260px 260px 150px 150px;
 }
 </style>

@@ -11,11 +11,12 @@ const review = computed(() => book.review!)
 const kept = computed(() => book.typed!)
 const subject = computed(() => kept.value.now.subject)
 type Claim = Schemas['RecordClaim']
-type Volts = 'supply_min_v' | 'supply_v' | 'supply_max_v' | 'most_w' | 'key_s' | 'rest_s'
+type Volts = 'supply_min_v' | 'supply_v' | 'supply_max_v' | 'most_w' | 'key_s' | 'rest_s' | 'antenna_gain_dbd'
 const limits = [
   { field: 'key_s', label: 'Keyed at most, s', as: 'key-s', empty: '10' },
   { field: 'rest_s', label: 'then rest, s', as: 'rest-s', empty: '20' },
   { field: 'most_w', label: 'Most it may give, W', as: 'most-w', empty: 'by its claims' },
+  { field: 'antenna_gain_dbd', label: 'Its antenna, dBd', as: 'antenna-gain', empty: 'not told' },
 ] as const
 
 // The lines as they are typed, with an empty one below; those kept are the ones with text.
@@ -72,10 +73,11 @@ function next(i: number) {
 }
 
 const number = (text: string) => Number(text.trim().replace(',', '.'))
-const readable = (text: string) => text.trim() === '' || number(text) > 0
+/** An antenna may have less gain than a dipole; all else is above 0. */
+const readable = (field: Volts, text: string) => text.trim() === '' || (field === 'antenna_gain_dbd' ? Math.abs(number(text)) <= 60 : number(text) > 0)
 function volts(field: Volts, text: string) {
-  kept.value.hold(field, text, readable(text))
-  if (!readable(text)) return
+  kept.value.hold(field, text, readable(field, text))
+  if (!readable(field, text)) return
   change((c) => {
     if (text.trim() === '') delete c.subject[field]
     else c.subject[field] = number(text)
@@ -83,7 +85,7 @@ function volts(field: Volts, text: string) {
 }
 function leaveVolts(field: Volts) {
   const text = kept.value.texts[field]
-  if (text !== undefined && readable(text)) kept.value.hold(field, null)
+  if (text !== undefined && readable(field, text)) kept.value.hold(field, null)
 }
 
 /** What the server read each line as, matched by its text. */
@@ -165,13 +167,13 @@ const interests = [
       </div>
       <h3>Supply, V</h3>
       <div class="trio">
-        <label>Lowest<ElInput :model-value="kept.texts['supply_min_v'] ?? subject.supply_min_v?.toString() ?? ''" name="supply-min-v" inputmode="decimal" @update:model-value="(v: string) => volts('supply_min_v', v)" @blur="leaveVolts('supply_min_v')" /><em v-if="kept.texts['supply_min_v'] && !readable(kept.texts['supply_min_v'])" class="danger" role="alert">no voltage: it stays here until it is</em></label>
-        <label>Nominal<ElInput :model-value="kept.texts['supply_v'] ?? subject.supply_v?.toString() ?? ''" name="supply-v" inputmode="decimal" @update:model-value="(v: string) => volts('supply_v', v)" @blur="leaveVolts('supply_v')" /><em v-if="kept.texts['supply_v'] && !readable(kept.texts['supply_v'])" class="danger" role="alert">no voltage: it stays here until it is</em></label>
-        <label>Highest<ElInput :model-value="kept.texts['supply_max_v'] ?? subject.supply_max_v?.toString() ?? ''" name="supply-max-v" inputmode="decimal" @update:model-value="(v: string) => volts('supply_max_v', v)" @blur="leaveVolts('supply_max_v')" /><em v-if="kept.texts['supply_max_v'] && !readable(kept.texts['supply_max_v'])" class="danger" role="alert">no voltage: it stays here until it is</em></label>
+        <label>Lowest<ElInput :model-value="kept.texts['supply_min_v'] ?? subject.supply_min_v?.toString() ?? ''" name="supply-min-v" inputmode="decimal" @update:model-value="(v: string) => volts('supply_min_v', v)" @blur="leaveVolts('supply_min_v')" /><em v-if="kept.texts['supply_min_v'] && !readable('supply_min_v', kept.texts['supply_min_v'])" class="danger" role="alert">no voltage: it stays here until it is</em></label>
+        <label>Nominal<ElInput :model-value="kept.texts['supply_v'] ?? subject.supply_v?.toString() ?? ''" name="supply-v" inputmode="decimal" @update:model-value="(v: string) => volts('supply_v', v)" @blur="leaveVolts('supply_v')" /><em v-if="kept.texts['supply_v'] && !readable('supply_v', kept.texts['supply_v'])" class="danger" role="alert">no voltage: it stays here until it is</em></label>
+        <label>Highest<ElInput :model-value="kept.texts['supply_max_v'] ?? subject.supply_max_v?.toString() ?? ''" name="supply-max-v" inputmode="decimal" @update:model-value="(v: string) => volts('supply_max_v', v)" @blur="leaveVolts('supply_max_v')" /><em v-if="kept.texts['supply_max_v'] && !readable('supply_max_v', kept.texts['supply_max_v'])" class="danger" role="alert">no voltage: it stays here until it is</em></label>
       </div>
       <p class="soft small">A reading below the lowest cannot be held against the claim.</p>
-      <div class="trio">
-        <label v-for="l in limits" :key="l.field">{{ l.label }}<ElInput :model-value="kept.texts[l.field] ?? subject[l.field]?.toString() ?? ''" :name="l.as" :placeholder="l.empty" inputmode="decimal" @update:model-value="(v: string) => volts(l.field, v)" @blur="leaveVolts(l.field)" /><em v-if="kept.texts[l.field] && !readable(kept.texts[l.field]!)" class="danger" role="alert">no figure: it stays here until it is</em></label>
+      <div class="trio four">
+        <label v-for="l in limits" :key="l.field">{{ l.label }}<ElInput :model-value="kept.texts[l.field] ?? subject[l.field]?.toString() ?? ''" :name="l.as" :placeholder="l.empty" inputmode="decimal" @update:model-value="(v: string) => volts(l.field, v)" @blur="leaveVolts(l.field)" /><em v-if="kept.texts[l.field] && !readable(l.field, kept.texts[l.field]!)" class="danger" role="alert">no figure: it stays here until it is</em></label>
       </div>
       <fieldset>
         <legend>How it was come by</legend>
@@ -191,6 +193,9 @@ const interests = [
   display: grid;
   grid-template-columns: minmax(0, 1.6fr) minmax(0, 1fr);
   gap: 36px;
+}
+.trio.four {
+  grid-template-columns: repeat(2, 1fr);
 }
 .claims {
   display: grid;

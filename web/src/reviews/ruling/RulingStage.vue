@@ -19,7 +19,7 @@ const trouble = ref('')
 watch(() => review.value.rules, (now, before) => { if (same(rules.value, before)) rules.value = copy(now) })
 
 const fetchBoard = (id: string, r: Rules | null): Promise<Board> =>
-  ask(api.GET('/api/v1/reviews/{id}/board', { params: { path: { id }, query: r ? { rule_book: r.rule_book, decision_rule: r.decision_rule, scheme: r.scheme, source_swr: r.source_swr ?? 0 } : {} } }))
+  ask(api.GET('/api/v1/reviews/{id}/board', { params: { path: { id }, query: r ? { rule_book: r.rule_book, decision_rule: r.decision_rule, scheme: r.scheme, tolerance_db: r.tolerance_db, pass_percent: r.pass_percent, source_swr: r.source_swr ?? 0 } : {} } }))
 const asked = useAsked<[string, null], Board>('board', () => [book.id, null], fetchBoard)
 const differs = computed(() => !same(rules.value, review.value.rules))
 const trial = useAsked('board', () => (differs.value ? [book.id, rules.value] : null), fetchBoard)
@@ -62,6 +62,15 @@ function typeSWR(typed: string | number) {
   else trouble.value = 'Give an SWR of 1 or more, or nothing for the typical 3.'
 }
 
+/** By how much a claim may be missed; what is no such figure leaves the kept one. */
+function typeClaim(typed: string) {
+  const v = Number(typed.replace(',', '.'))
+  const field = rules.value.scheme === 'tolerance' ? 'tolerance_db' : 'pass_percent'
+  trouble.value = ''
+  if (v > 0 && (field === 'tolerance_db' ? v <= 20 : v <= 100)) rules.value = { ...rules.value, [field]: v }
+  else trouble.value = field === 'tolerance_db' ? 'Give a tolerance above 0 dB, at most 20 dB.' : 'Give a share of the claim above 0 %, at most 100 %.'
+}
+
 /** A band may be judged by a book of its own: 2 m by one, a licence-free service by another. */
 async function ownBook(band: string, id: string) {
   const typed = book.typed!
@@ -88,7 +97,8 @@ async function keepRules() {
     <div class="by">
       <label>Rule book<ElSelect v-model="rules.rule_book" aria-label="Rule book"><ElOption v-for="b in books.answer.value ?? []" :key="b.id" :value="b.id" :label="b.title" /></ElSelect></label>
       <label>Decision<ElSelect v-model="rules.decision_rule" aria-label="Decision rule"><ElOption value="guarded" label="guarded by the uncertainty" /><ElOption value="simple" label="simple acceptance" /></ElSelect></label>
-      <label>Claim counts as made<ElSelect v-model="rules.scheme" aria-label="Claim scheme"><ElOption value="tolerance" :label="`within ${rules.tolerance_db} dB`" /><ElOption value="percent" :label="`at ${rules.pass_percent} % of it`" /></ElSelect></label>
+      <label>Claim made<ElSelect v-model="rules.scheme" aria-label="Claim scheme"><ElOption value="tolerance" :label="`within ${rules.tolerance_db} dB`" /><ElOption value="percent" :label="`at ${rules.pass_percent} % of it`" /></ElSelect></label>
+      <label class="swr">{{ rules.scheme === 'tolerance' ? 'Within, dB' : 'Of the claim, %' }}<TypedLine :value="String(rules.scheme === 'tolerance' ? rules.tolerance_db : rules.pass_percent)" :name="rules.scheme === 'tolerance' ? 'tolerance-db' : 'pass-percent'" @commit="typeClaim" /></label>
       <label class="swr">SWR at harmonics<TypedLine :value="rules.source_swr ? String(rules.source_swr) : ''" name="source-swr" placeholder="3, typical" @commit="typeSWR" /></label>
       <span v-if="differs" class="trying"><ElButton type="primary" @click="keepRules">Keep these rules</ElButton> <ElButton @click="rules = { ...review.rules }">Back</ElButton></span>
       <span v-else class="soft">{{ board.rules.recalled ? 'this book is recalled from memory, not checked' : board.rules.house ? 'house practice, not law' : '' }}</span>

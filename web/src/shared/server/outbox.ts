@@ -11,7 +11,7 @@ import { newKey } from './key'
 export interface Fact {
   /** The key it is written under. */
   id: string
-  /** What it is: power, emissions, standing, edition, review, stack, baseline. */
+  /** What it is: power, emissions, standing, edition, review, stack, baseline, rule-book. */
   what: string
   /** The review it belongs to; empty for the bench. */
   review: string
@@ -97,7 +97,7 @@ async function empty(review: string) {
         const data = await post(next)
         tries = 0
         await drop(next.id)
-        void askAnew(...(next.review ? ['reviews', next.review] : ['bench', 'staircase', 'baselines']))
+        void askAnew(...(next.review ? ['reviews', next.review] : next.what === 'rule-book' ? ['rule books', 'board', 'ruling', 'states', 'limit'] : ['bench', 'staircase', 'baselines']))
         settle(next.id, { ok: true, data })
       } catch (e) {
         if (e instanceof NoAnswer) {

@@ -1107,10 +1107,62 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The rule books that ship */
+        /** The rule books that ship, and those of the user's own */
         get: operations["list-rule-books"];
         put?: never;
+        /** Put a rule book on the shelf, or a new wording of one of the user's own */
+        post: operations["add-rule-book"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rule-books/{book}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A rule book as a file, in the shape of rulebook.schema.json */
+        get: operations["export-rule-book"];
+        put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rule-books/{book}/checked": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Record that a book was held against its text */
+        post: operations["check-rule-book"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rule-books/{book}/withdrawn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take one of the user's own out of what is offered; reviews judged by it still are */
+        post: operations["withdraw-rule-book"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1274,6 +1326,40 @@ export interface components {
             title: string;
             verdict: string;
             words: string;
+        };
+        BookChecked: {
+            by: string;
+            edition: string;
+            /** Format: uuid */
+            id: string;
+            on: string;
+        };
+        BookView: {
+            $schema?: string;
+            authorised_bandwidths?: components["schemas"]["RulebookBandwidth"][];
+            carriers?: components["schemas"]["RulebookStretch"][];
+            carriers_citation?: string;
+            checked?: components["schemas"]["RulebookChecked"];
+            clauses: components["schemas"]["RulebookClause"][];
+            edition?: string;
+            id: string;
+            jurisdiction?: string;
+            kind: string;
+            note?: string;
+            otherwise?: string;
+            otherwise_citation?: string;
+            own: boolean;
+            power_limits?: components["schemas"]["RulebookPowerLimit"][];
+            recalled: boolean;
+            search?: components["schemas"]["RulebookSearch"][];
+            service?: string;
+            source: string;
+            title: string;
+        };
+        BookWrite: {
+            book: unknown;
+            /** Format: uuid */
+            id: string;
         };
         CalibrateMeterOffset: {
             each_db: (number | null)[];
@@ -2978,6 +3064,8 @@ export interface components {
             without: string;
         };
         RecordSubject: {
+            /** Format: double */
+            antenna_gain_dbd?: number;
             /** @description Changes made to the unit before or during the review */
             changes?: string;
             /**
@@ -3571,6 +3659,10 @@ export interface components {
             titles: string[];
             typical: string[];
             wiring: string;
+        };
+        "Withdraw-rule-bookRequest": {
+            /** Format: uuid */
+            id: string;
         };
     };
     responses: never;
@@ -5218,6 +5310,10 @@ export interface operations {
                 rule_book?: string;
                 decision_rule?: "guarded" | "simple";
                 scheme?: "tolerance" | "percent";
+                /** @description 0 leaves that of the review */
+                tolerance_db?: number;
+                /** @description 0 leaves that of the review */
+                pass_percent?: number;
                 /** @description The radio's own SWR at its harmonics, 0 for the typical one; -1 leaves that of the review */
                 source_swr?: number;
             };
@@ -6233,7 +6329,144 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RulebookBook"][];
+                    "application/json": components["schemas"]["BookView"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-rule-book": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BookWrite"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "export-rule-book": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                book: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "check-rule-book": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                book: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BookChecked"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "withdraw-rule-book": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                book: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Withdraw-rule-bookRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookView"];
                 };
             };
             /** @description Error */

@@ -1,0 +1,128 @@
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"sync"
+
+	"talloak/core/problem"
+	"talloak/core/record"
+	"talloak/core/rulebook"
+	"talloak/store"
+)
+
+// shelved is the shelf of rule books as it was last read, and at which word.
+type shelved struct {
+	sync.Mutex
+	at    int64
+	shelf *rulebook.Shelf
+}
+
+// Shelf is the rule books that ship and those of the user's own, as they stand now. It must
+// not be changed.
+func (a *App) Shelf(ctx context.Context) (*rulebook.Shelf, error) {
+	at, err := a.Store.BookWordsAt(ctx)
+	if err != nil {
+		return nil, err
+	}
+	a.shelved.Lock()
+	defer a.shelved.Unlock()
+	if a.shelved.shelf != nil && a.shelved.at == at {
+		return a.shelved.shelf, nil
+	}
+	words, err := a.Store.BookWords(ctx)
+	if err != nil {
+		return nil, err
+	}
+	shelf := rulebook.NewShelf(a.books, a.ids)
+	for _, w := range words {
+		switch w.What {
+		case record.BookWritten:
+			if b, err := rulebook.Parse(w.Content); err == nil {
+				shelf.Put(b)
+			}
+		case record.BookChecked:
+			var c rulebook.Checked
+			if err := json.Unmarshal(w.Content, &c); err == nil {
+				shelf.Check(w.BookID, c)
+			}
+		case record.BookWithdrawn:
+			shelf.Withdraw(w.BookID)
+		}
+	}
+	a.shelved.at, a.shelved.shelf = at, shelf
+	return shelf, nil
+}
+
+// WriteBook puts a book of the user's own on the shelf, or a new wording of it.
+func (a *App) WriteBook(ctx context.Context, key string, text json.RawMessage) (*rulebook.Book, error) {
+	shelf, err := a.Shelf(ctx)
+	if err != nil {
+		return nil, err
+	}
+	book, err := shelf.Accept(text)
+	if err != nil {
+		return nil, err
+	}
+	content, err := json.Marshal(book)
+	if err != nil {
+		return nil, err
+	}
+	return book, a.bookWord(ctx, &record.BookWord{ID: key, BookID: book.ID, What: record.BookWritten, Content: content})
+}
+
+// CheckBook notes that a book was held against its text.
+func (a *App) CheckBook(ctx context.Context, key, id string, c rulebook.Checked) error {
+	if _, err := a.ownBook(ctx, id, false); err != nil {
+		return err
+	}
+	content, err := rulebook.ReadChecked(c)
+	if err != nil {
+		return err
+	}
+	return a.bookWord(ctx, &record.BookWord{ID: key, BookID: id, What: record.BookChecked, Content: content})
+}
+
+// WithdrawBook takes a book of the user's own out of what is offered; reviews that are
+// judged by it still are.
+func (a *App) WithdrawBook(ctx context.Context, key, id string) error {
+	if _, err := a.ownBook(ctx, id, true); err != nil {
+		return err
+	}
+	return a.bookWord(ctx, &record.BookWord{ID: key, BookID: id, What: record.BookWithdrawn, Content: json.RawMessage("{}")})
+}
+
+// ownBook is a book by its id; store.ErrNotFound where there is none.
+func (a *App) ownBook(ctx context.Context, id string, own bool) (*rulebook.Book, error) {
+	shelf, err := a.Shelf(ctx)
+	if err != nil {
+		return nil, err
+	}
+	b, ok := shelf.Find(id)
+	switch {
+	case !ok:
+		return nil, store.ErrNotFound
+	case own && !shelf.IsOwn(id):
+		return nil, problem.New("id", "%s ships with the program and stays: copy it, and change the copy", id)
+	}
+	return b, nil
+}
+
+func (a *App) bookWord(ctx context.Context, w *record.BookWord) error {
+	if err := checkTexts(struct {
+		Content any `json:""`
+	}{untyped(w.Content)}); err != nil {
+		return err
+	}
+	again, err := a.Store.AddBookWord(ctx, w, store.Fingerprint([]any{w.BookID, w.What, w.Content}))
+	if err == nil && !again {
+		a.Events.publish("rule-book", w.BookID, "")
+	}
+	return err
+}
+
+func untyped(text json.RawMessage) any {
+	var v any
+	_ = json.Unmarshal(text, &v)
+	return v
+}

@@ -1,0 +1,120 @@
+package rulebook
+
+import (
+	"encoding/json"
+	"regexp"
+	"slices"
+	"strings"
+
+	"talloak/core/problem"
+)
+
+// Shelf is the books that ship and those of the user's own, as they stand.
+type Shelf struct {
+	books map[string]*Book
+	own   map[string]bool
+	ids   []string
+}
+
+// NewShelf begins with the books that ship, in their order.
+func NewShelf(find func(id string) (*Book, bool), ids []string) *Shelf {
+	s := &Shelf{books: map[string]*Book{}, own: map[string]bool{}}
+	for _, id := range ids {
+		if b, ok := find(id); ok {
+			s.books[id], s.ids = b, append(s.ids, id)
+		}
+	}
+	return s
+}
+
+// Find is a book by its id; one that was withdrawn is still found, since reviews may be
+// judged by it. It must not be changed.
+func (s *Shelf) Find(id string) (*Book, bool) {
+	b, ok := s.books[id]
+	return b, ok
+}
+
+// IsOwn tells that a book did not ship.
+func (s *Shelf) IsOwn(id string) bool { return s.own[id] }
+
+// Books are those that are offered, in their order: what ships, then the user's own.
+func (s *Shelf) Books() []*Book {
+	out := make([]*Book, len(s.ids))
+	for i, id := range s.ids {
+		out[i] = s.books[id]
+	}
+	return out
+}
+
+var bookID = regexp.MustCompile(`^[a-z0-9][a-z0-9.-]{1,59}$`)
+
+// Accept reads a book that is to be put on the shelf: one with an id of its own, not that of
+// a book that ships. What others say of having checked theirs is not taken over. The error
+// is a *problem.Error on the fields of the book.
+func (s *Shelf) Accept(text []byte) (*Book, error) {
+	b, err := Parse(text)
+	if err != nil {
+		return nil, err
+	}
+	var bad problem.List
+	if !bookID.MatchString(b.ID) {
+		bad.Add("id", "give an id of 2 to 60 small letters, digits, points and hyphens, such as my-club-book")
+	} else if b := s.books[b.ID]; b != nil && !s.own[b.ID] {
+		bad.Add("id", "%s is the id of a book that ships: give yours another", b.ID)
+	}
+	if strings.TrimSpace(b.Title) == "" || len(b.Title) > 120 {
+		bad.Add("title", "give a title of at most 120 characters")
+	}
+	if strings.TrimSpace(b.Source) == "" {
+		bad.Add("source", "say where its limits are from: a published text, or house practice")
+	}
+	if b.Kind == "" {
+		bad.Add("kind", "give law or house")
+	}
+	b.Checked = nil
+	return b, bad.Err()
+}
+
+// Put lays a book of the user's own on the shelf; what was checked of an earlier wording
+// does not hold for this one.
+func (s *Shelf) Put(b *Book) {
+	s.books[b.ID], s.own[b.ID] = b, true
+	if !slices.Contains(s.ids, b.ID) {
+		s.ids = append(s.ids, b.ID)
+	}
+}
+
+// Check notes that a book was held against its text.
+func (s *Shelf) Check(id string, by Checked) {
+	if b, ok := s.books[id]; ok {
+		checked := *b
+		checked.Checked = &by
+		s.books[id] = &checked
+	}
+}
+
+// Withdraw takes a book of the user's own out of what is offered.
+func (s *Shelf) Withdraw(id string) {
+	if s.own[id] {
+		s.ids = slices.DeleteFunc(slices.Clone(s.ids), func(o string) bool { return o == id })
+	}
+}
+
+// ReadChecked reads who checked a book, against which edition of its text, when. The error
+// is a *problem.Error.
+func ReadChecked(c Checked) (json.RawMessage, error) {
+	var bad problem.List
+	if strings.TrimSpace(c.By) == "" || len(c.By) > 120 {
+		bad.Add("by", "say who held it against the text")
+	}
+	if strings.TrimSpace(c.Edition) == "" || len(c.Edition) > 200 {
+		bad.Add("edition", "say which edition of the text, such as 2026-01-01, Vol. 1")
+	}
+	if !IsDate(c.On) {
+		bad.Add("on", "give the date, such as 2026-11-25")
+	}
+	if err := bad.Err(); err != nil {
+		return nil, err
+	}
+	return json.Marshal(c)
+}

@@ -1,0 +1,123 @@
+package httpapi
+
+import (
+	"bytes"
+	"encoding/json"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/google/uuid"
+
+	"talloak/core/board"
+	"talloak/core/record"
+)
+
+// book is a house book with one clause: so many dB below the carrier.
+func book(id string, below float64) map[string]any {
+	return map[string]any{"id": id, "title": "Club book", "kind": "house", "source": "the club's own practice", "recalled": false,
+		"clauses": []any{map[string]any{"when": map[string]any{}, "citation": "club, 1", "segments": []any{map[string]any{"terms": []any{map[string]any{"relative_db": below}}}}}}}
+}
+
+// TestBooksOfOnesOwn: put on the shelf, judged by, changed, checked, exported, withdrawn. A
+// frozen edition keeps the book it was judged by.
+func TestBooksOfOnesOwn(t *testing.T) {
+	c, s := serve(t)
+	power, emissions := bench(t, s)
+	add := func(b any) (out BookView) {
+		t.Helper()
+		c.ok("POST", "/api/v1/rule-books", map[string]any{"id": uuid.NewString(), "book": b}, &out)
+		return out
+	}
+	if got := add(book("club", 40)); !got.Own || got.Checked != nil {
+		t.Errorf("%+v", got)
+	}
+	r := c.begin()
+	r.Rules.RuleBook = "club"
+	c.ok("PUT", "/api/v1/reviews/"+r.ID, map[string]any{"version": r.Version, "subject": r.Subject, "claims": []record.Claim{{Text: "2m 5/1", Source: "box"}}, "rules": r.Rules}, nil)
+	c.ok("POST", "/api/v1/reviews/"+r.ID+"/measure/power", map[string]any{"id": uuid.NewString(), "band": "2m", "level": "High", "mode": "FM", "frequency_hz": 146.52e6, "draft": map[string]string{"text": "5"}, "path_id": power}, nil)
+	c.ok("POST", sweepPath(r.ID, uuid.NewString(), emissions), traceCSV(-60), nil)
+	worst := func() (verdict string) {
+		t.Helper()
+		var b board.Board
+		c.ok("GET", "/api/v1/reviews/"+r.ID+"/board", nil, &b)
+		return string(b.Cells[0].Boxes[1].Verdict)
+	}
+	if v := worst(); v != "passes-so-far" {
+		t.Errorf("47 dB below by 40: %s", v)
+	}
+	edition := c.freeze(r.ID, uuid.NewString())
+	_, before := c.call("GET", "/api/v1/editions/"+edition.ID+"/data", nil)
+	basis := c.basis(r.ID)
+
+	// A new wording counts from now on; what was checked of the one before does not hold.
+	c.ok("POST", "/api/v1/rule-books/club/checked", map[string]any{"id": uuid.NewString(), "by": "the reviewer", "edition": "2026", "on": "2026-11-26"}, nil)
+	if got := add(book("club", 50)); got.Checked != nil {
+		t.Error("a new wording is checked")
+	}
+	if v := worst(); v != "fail" {
+		t.Errorf("47 dB below by 50: %s", v)
+	}
+	if c.basis(r.ID) == basis {
+		t.Error("what was previewed stands, though the book changed")
+	}
+	if _, after := c.call("GET", "/api/v1/editions/"+edition.ID+"/data", nil); !bytes.Equal(before, after) || !bytes.Contains(before, []byte(`"relative_db":40`)) {
+		t.Error("a frozen edition's book changed")
+	}
+
+	// What ships is checked, not changed.
+	var checked BookView
+	c.ok("POST", "/api/v1/rule-books/us-amateur/checked", map[string]any{"id": uuid.NewString(), "by": "the reviewer", "edition": "e-CFR of 2026-11-01", "on": "2026-11-26"}, &checked)
+	if checked.Checked == nil || checked.Own || !checked.Recalled {
+		t.Errorf("%+v", checked)
+	}
+	shelf := func() string {
+		var all []BookView
+		c.ok("GET", "/api/v1/rule-books", nil, &all)
+		var ids []string
+		for _, b := range all {
+			ids = append(ids, b.ID)
+		}
+		return strings.Join(ids, " ")
+	}
+	if got := shelf(); !strings.HasSuffix(got, " club") {
+		t.Error(got)
+	}
+	_, file := c.call("GET", "/api/v1/rule-books/club", nil)
+	var again map[string]any
+	if err := json.Unmarshal(file, &again); err != nil {
+		t.Fatal(err)
+	}
+	again["id"] = "club-2"
+	add(again)
+	c.ok("POST", "/api/v1/rule-books/club/withdrawn", map[string]any{"id": uuid.NewString()}, nil)
+	if got := shelf(); strings.Contains(got+" ", " club ") || !strings.HasSuffix(got, "club-2") {
+		t.Error(got)
+	}
+	if v := worst(); v != "fail" {
+		t.Errorf("a review judged by a withdrawn book: %s", v)
+	}
+
+	wrong := book("club-3", 40)
+	wrong["clauses"].([]any)[0].(map[string]any)["segments"].([]any)[0].(map[string]any)["terms"] = []any{map[string]any{"relative_db": 40, "formula_db": 43}}
+	untitled := book("club-3", 40)
+	delete(untitled, "title")
+	for _, x := range []struct {
+		b     map[string]any
+		field string
+	}{{book("us-amateur", 40), "id"}, {book("Club!", 40), "id"}, {wrong, "clauses[0].segments[0].terms[0]"}, {untitled, "title"}} {
+		if got := c.refused(422, "POST", "/api/v1/rule-books", map[string]any{"id": uuid.NewString(), "book": x.b}); !slices.Equal(got, []string{x.field}) {
+			t.Errorf("%s: %v", x.field, got)
+		}
+	}
+	for path, in := range map[string]map[string]any{"/us-amateur/withdrawn": {}, "/club/checked": {"by": "", "edition": "", "on": "yesterday"}} {
+		in["id"] = uuid.NewString()
+		if got := c.refused(422, "POST", "/api/v1/rule-books"+path, in); len(got) == 0 {
+			t.Errorf("%s: no field is named", path)
+		}
+	}
+	c.refused(404, "POST", "/api/v1/rule-books/nobody/withdrawn", map[string]any{"id": uuid.NewString()})
+	// What it would be by another percentage.
+	var b board.Board
+	c.ok("GET", "/api/v1/reviews/"+r.ID+"/board?scheme=percent&pass_percent=50&tolerance_db=3", nil, &b)
+}
