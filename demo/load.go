@@ -262,6 +262,17 @@ func (l *loader) look(wire int, band, level, name string, start, stop units.Hert
 	return key, err
 }
 
+// typed takes a look as a person reads it off a screen, or hears it, in some state of the radio.
+func (l *loader) typed(wire int, band, level, name, text string, d emissions.Draft) (string, error) {
+	key, _ := l.next()
+	d.Name, d.Look, d.Detector, d.Hold, d.RBWHz, d.Modulated = name, true, "peak", "max", 100e3, "bare"
+	_, err := l.app.Measure(l.ctx, app.Take{
+		ID: key, Kind: emissions.Name, ReviewID: l.review, Keyed: keyed(band, level), PathID: id("path", wire),
+		Draft: draft(d), File: &record.File{Name: name + ".txt", MediaType: "text/csv", Content: []byte(text)},
+	})
+	return key, err
+}
+
 func (l *loader) say(targetID, standing, reason string) error {
 	return l.app.Say(l.ctx, record.Standing{ID: id(targetID, standing), ReviewID: l.review, TargetID: targetID, Standing: standing, Reason: reason})
 }

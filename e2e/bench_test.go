@@ -341,3 +341,27 @@ func BenchmarkFigureInBrowser(b *testing.B) {
 	b.ReportMetric(took[len(took)/2], "ms/median")
 	b.ReportMetric(took[len(took)*95/100], "ms/p95")
 }
+
+// BenchmarkRungInBrowser is from pointing at a rung to the line through the plot being drawn.
+func BenchmarkRungInBrowser(b *testing.B) {
+	base := serve(b, true)
+	tab := open(b)
+	tab.do(c.Navigate(base+quillon+"/emissions"), c.WaitVisible(c.CSS(".plot canvas")), c.WaitVisible(c.CSS(".rung")))
+	const turn = `(async () => {
+		const rungs = [...document.querySelectorAll('.rung')]
+		rungs.forEach((r) => r.dispatchEvent(new MouseEvent('mouseleave')))
+		await new Promise((r) => setTimeout(r, 60))
+		const start = performance.now()
+		rungs[1].dispatchEvent(new MouseEvent('mouseenter'))
+		while (!document.querySelector('[data-mark]')) await new Promise((r) => setTimeout(r))
+		await new Promise((r) => requestAnimationFrame(() => setTimeout(r)))
+		return performance.now() - start
+	})()`
+	var took []float64
+	for b.Loop() {
+		took = append(took, eval[float64](tab, turn))
+	}
+	slices.Sort(took)
+	b.ReportMetric(took[len(took)/2], "ms/median")
+	b.ReportMetric(took[len(took)*95/100], "ms/p95")
+}

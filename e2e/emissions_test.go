@@ -67,6 +67,7 @@ func TestAWideLookShowsWhatTheNarrowLacked(t *testing.T) {
 	p.look("900-1600 -85 1241.7-62 1565.5-75")
 	p.do(c.WaitVisible(c.CSS(".rung[data-product='spur 1.2417 GHz'][data-verdict=fail]")), c.Click(c.CSS(".rung[data-product='spur 1.2417 GHz'] .opens")))
 	p.waitText("[data-opened]", "satellite navigation")
+	p.do(c.Focus(c.CSS(".rung[data-product='spur 1.5655 GHz'] .opens")), c.WaitVisible(c.CSS("[data-mark]"))) // the plot shows which
 	p.waitText("[data-opened] [data-term=absolute]", "\u221216.0 dBm")
 	p.waitText("[data-opened]", "of path = ")
 	p.waitText("#plot-in-words", "spur 1.2417 GHz")

@@ -38,6 +38,8 @@ func TestScreenshots(t *testing.T) {
 	view("power-curves", drover+"/power", ".steps", c.SendKeys(c.CSS("[name=entry]"), "v"), c.WaitVisible(c.CSS("[data-curve=supply] .refused")))
 	view("emissions", quillon+"/emissions", ".plot canvas")
 	view("emissions-take", quillon+"/emissions", ".plot canvas", c.Click(c.CSS("[name=view-take]")), c.WaitVisible(c.CSS(".steps")))
+	view("emissions-levels", larkrise+"/emissions", ".plot canvas", c.Click(c.CSS("[name=view-levels]")), c.WaitVisible(c.CSS("[data-levels-say]")))
+	view("emissions-states", drover+"/emissions", "[name=view-states]", c.Click(c.CSS("[name=view-states]")), c.WaitVisible(c.CSS("[data-comb]")))
 	view("ruling", quillon+"/ruling", ".evidence")
 	view("publish", quillon+"/publish", "iframe")
 	view("bench", "/bench/paths", ".row .part", c.Click(c.CSS("nav[aria-label='Kept paths'] a:nth-of-type(6)")), c.WaitVisible(c.CSS(".found")))
@@ -45,7 +47,6 @@ func TestScreenshots(t *testing.T) {
 	view("bench-pads", "/bench/pads", "article")
 	view("bench-meters", "/bench/meters", ".past", c.SendKeys(c.CSS("[name=row-0-name]"), "old handheld, high"), c.SendKeys(c.CSS("[name=row-0-0]"), "4.71 4.8"), c.SendKeys(c.CSS("[name=row-0-1]"), "4.55"),
 		c.SendKeys(c.CSS("[name=row-1-name]"), "mobile, low"), c.SendKeys(c.CSS("[name=row-1-0]"), "9.9"), c.SendKeys(c.CSS("[name=row-1-1]"), "9.62"), c.WaitVisible(c.CSS(".sheet .offset")))
-	view("bench-danger", "/bench/paths", ".row .part", c.Click(c.CSS("nav[aria-label='Kept paths'] a:nth-of-type(3)")), c.Focus(c.CSS(".row .part:nth-of-type(2)")), c.KeyEvent(kb.Delete), c.WaitVisible(c.CSS(".cures")))
 	b.generatorPath()
 	view("sensitivity", larkrise+"/radio", "[name=claim-2]", c.SendKeys(c.CSS("[name=claim-2]"), "2m sensitivity 0.25uV"), c.WaitVisible(c.CSS(".claim:nth-of-type(3) .echo")), c.Click(c.CSS(".tab[href$=sensitivity]")), c.WaitVisible(c.CSS("[name=entry]")),
 		c.SendKeys(c.CSS("[name=entry]"), "1.9uV ? by the bench"+kb.Enter), c.WaitVisible(c.CSS(".log li")), c.SendKeys(c.CSS("[name=entry]"), "2.2uV"), c.WaitVisible(c.CSS(".result:not(.idle)")))
@@ -57,7 +58,6 @@ func TestScreenshots(t *testing.T) {
 	view("edition", "/api/v1/editions/"+edition+"/page", "h1")
 	room("dim")
 	view("emissions-dim", quillon+"/emissions", ".plot canvas")
-	view("ruling-dim", larkrise+"/ruling", ".evidence")
 }
 
 func ignore[T any](a c.Action[T]) c.Action[c.Void] {

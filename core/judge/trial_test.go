@@ -61,7 +61,7 @@ func (b trialBench) sweep(through *path.Path, hold string, carrierDBm, productDB
 	switch hold {
 	case "average":
 		s.Hold, s.Detector, sweeps = "average", "rms", 10
-	case "max":
+	case "max", "look", "picture":
 		s.Hold, s.Detector, sweeps = "max", "peak", 10
 	}
 	lines := map[units.Hertz]float64{146e6: carrierDBm - trialLoss + offDB, 292e6: productDBm - trialLoss + offDB + analyzerDB}
@@ -69,7 +69,7 @@ func (b trialBench) sweep(through *path.Path, hold string, carrierDBm, productDB
 	power := math.Pow(10, noiseDBm/10)
 	switch hold {
 	case "average":
-	case "max":
+	case "max", "look", "picture":
 		power /= -math.Log(1 - math.Pow(0.5, 1/float64(sweeps)))
 	default:
 		power /= math.Ln2
@@ -88,12 +88,44 @@ func (b trialBench) sweep(through *path.Path, hold string, carrierDBm, productDB
 			sum, highest = sum+p, max(highest, p)
 		}
 		p := sum / float64(sweeps)
-		if hold == "max" {
+		if s.Hold == "max" {
 			p = highest
 		}
 		s.Trace.Levels[i] = 10 * math.Log10(p)
 	}
 	return s
+}
+
+// readOff is half of how far a level read off a picture may be wrong, in dB.
+const readOff = 0.6
+
+// look is what a person reads off the screen that shows a sweep: the carrier, the product
+// where it stands out of everything else, and that as the floor; to a tenth of a dB off the
+// screen's own figures, or within readOff off a picture.
+func (b trialBench) look(s Sweep, off float64) Look {
+	out := Look{Name: s.Name, From: s.Trace.Start, To: s.Trace.Stop, Path: s.Path, Detector: s.Detector, Hold: s.Hold}
+	floor, read := -200.0, map[units.Hertz]float64{146e6: -200, 292e6: -200}
+	for i, l := range s.Trace.Levels {
+		at := units.Hertz(0)
+		for f := range read {
+			if distance(s.Trace.Frequency(i), f) <= 2e6 {
+				at = f
+			}
+		}
+		if at > 0 {
+			read[at] = max(read[at], l)
+		} else {
+			floor = max(floor, l)
+		}
+	}
+	tenth := func(v float64) *float64 { v = math.Round(10*v) / 10; return &v }
+	out.FloorDBm = tenth(floor + 0.05)
+	for f, l := range read {
+		if l > floor+1 {
+			out.Peaks = append(out.Peaks, LookPeak{Frequency: f, LevelDBm: tenth(l + b.within(off))})
+		}
+	}
+	return out
 }
 
 // TestTrial draws radios whose second harmonic lies at the limit, and up to 3 dB to
@@ -112,7 +144,7 @@ func TestTrial(t *testing.T) {
 		t.Fatal(err)
 	}
 	meters := []struct{ pct, scale float64 }{{5, 0}, {10, 5}, {25, 0}}
-	for _, hold := range []string{"average", "single", "max"} {
+	for _, hold := range []string{"average", "single", "max", "look", "picture"} {
 		for k, under := range []float64{20, 10, 6, 3} {
 			for count := 1; count <= 3; count++ {
 				seed++
@@ -135,10 +167,19 @@ func TestTrial(t *testing.T) {
 						Book: book, Carrier: rulebook.Carrier{Frequency: 146e6, State: rulebook.Operating}, MeanW: power.AtConnectorW, BandwidthHz: 16e3, Rule: decision.Guarded,
 						CarrierU: units.DB(*power.UncertaintyDB),
 					}
-					in.Uncertainty = Budget(LevelBasis{Analyzer: Accuracy{U: units.DB(b.analyzerDB / math.Sqrt(3))}, Path: pads50, MeterDB: *power.UncertaintyDB}).Uncertainty()
+					off := 0.0
+					if hold == "picture" {
+						off = readOff
+					}
+					in.Uncertainty = Budget(LevelBasis{Analyzer: Accuracy{U: units.DB(math.Hypot(b.analyzerDB, off) / math.Sqrt(3))}, Path: pads50, MeterDB: *power.UncertaintyDB}).Uncertainty()
 					at := b.within(b.analyzerDB)
 					for range count {
-						in.Sweeps = append(in.Sweeps, b.sweep(pads50, hold, float64(units.Watts(trueW).DBm()), limit+beyond, limit-under-trialLoss, -pads, at))
+						s := b.sweep(pads50, hold, float64(units.Watts(trueW).DBm()), limit+beyond, limit-under-trialLoss, -pads, at)
+						if hold == "look" || hold == "picture" {
+							in.Looks = append(in.Looks, b.look(s, off))
+						} else {
+							in.Sweeps = append(in.Sweeps, s)
+						}
 					}
 					r, err := Judge(in)
 					if err != nil {

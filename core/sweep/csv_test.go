@@ -2,9 +2,12 @@ package sweep
 
 import (
 	"bytes"
+	"encoding/json"
 	"fmt"
 	"math"
 	"math/rand/v2"
+	"os"
+	"path/filepath"
 	"slices"
 	"strings"
 	"testing"
@@ -355,5 +358,39 @@ func TestThinLosesNoCrest(t *testing.T) {
 	}
 	if highest != -12 {
 		t.Errorf("highest %v", highest)
+	}
+}
+
+// TestPeaksAgreeWithAGeneralLibrary: the same traces, peak by peak; which library, with what
+// arguments, each file says as its origin.
+func TestPeaksAgreeWithAGeneralLibrary(t *testing.T) {
+	files, err := filepath.Glob("testdata/peaks-*.json")
+	if err != nil || len(files) != 3 {
+		t.Fatalf("%v %v", files, err)
+	}
+	for _, file := range files {
+		var in struct {
+			Origin  string
+			StartHz float64   `json:"start_hz"`
+			StopHz  float64   `json:"stop_hz"`
+			RBWHz   float64   `json:"rbw_hz"`
+			Levels  []float64 `json:"levels_dbm"`
+			Peaks   []int
+		}
+		text, err := os.ReadFile(file)
+		if err == nil {
+			err = json.Unmarshal(text, &in)
+		}
+		if err != nil || in.Origin == "" {
+			t.Fatal(file, err)
+		}
+		tr := Trace{Start: units.Hertz(in.StartHz), Stop: units.Hertz(in.StopHz), RBW: units.Hertz(in.RBWHz), Levels: in.Levels}
+		var got []int
+		for _, p := range tr.Peaks(tr.Floor(0)) {
+			got = append(got, p.Index)
+		}
+		if !slices.Equal(got, in.Peaks) {
+			t.Errorf("%s: %v, the library has %v", file, got, in.Peaks)
+		}
 	}
 }

@@ -221,7 +221,7 @@ func rowName(s *Sweep) string {
 	case slices.Contains(Idle, s.State) || s.Heard || s.Level == "":
 		return s.State
 	}
-	return s.State + ", " + s.Level
+	return s.Level + " (" + s.State + ")"
 }
 
 // rank puts idle states first, as offered, then transmitting, then what was switched.

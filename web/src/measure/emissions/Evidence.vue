@@ -1,10 +1,13 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { db, dbc, dbm, fine, megahertz, ordinal, productName, words } from '../../shared/figures'
+import { db, dbc, dbm, megahertz, ordinal, productName, words } from '../../shared/figures'
 import type { Box, BoardCell, Emissions } from '../../shared/server'
+import { useReview } from '../../reviews/review'
 import RulingShape from '../../shared/shapes/RulingShape.vue'
+import OpenedProduct from './OpenedProduct.vue'
 
 const props = defineProps<{ box: Box; cell: BoardCell['cell'] }>()
+const book = useReview()
 const of = computed(() => props.box.of as Emissions)
 </script>
 
@@ -21,14 +24,7 @@ const of = computed(() => props.box.of as Emissions)
         </p>
         <p v-for="(f, i) in of.ruling.findings" :key="i" class="doubt">{{ words(f.detail) }}<template v-if="f.advice">: {{ f.advice }}</template></p>
         <p v-for="s in of.sweeps" :key="s.id" class="soft">{{ s.name }}<template v-if="s.standing !== 'in-force'"> ({{ s.standing }})</template>: {{ s.through.name }}</p>
-        <table v-if="of.budget">
-          <tbody>
-            <tr v-for="l in of.budget.parts" :key="l.source">
-              <td>{{ l.source }}</td><td class="n">{{ fine(l.db) }}</td><td class="soft">{{ l.distribution }}</td>
-            </tr>
-            <tr><td>expanded, level</td><td class="n">±{{ fine(of.budget.expanded_uncertainty_db) }}</td><td class="soft">k = 2</td></tr>
-          </tbody>
-        </table>
+        <OpenedProduct v-if="of.ruling.worst?.opened" narrow :product="of.ruling.worst" :budget="of.budget" :rule="book.review?.rules.decision_rule ?? 'guarded'" />
       </template>
       <p v-else class="soft">{{ box.why }}</p>
     </section>
@@ -49,18 +45,5 @@ h3 {
 .doubt {
   border-left: 3px solid var(--amber);
   padding: 1px 10px;
-}
-table {
-  border-collapse: collapse;
-  font-size: 14px;
-  margin-top: 6px;
-}
-td {
-  padding: 2px 14px 2px 0;
-  vertical-align: top;
-}
-.n {
-  text-align: right;
-  white-space: nowrap;
 }
 </style>

@@ -56,6 +56,9 @@ const rows = computed(() => {
 </template>
 
 <style scoped>
+section {
+  margin-top: 12px;
+}
 .row {
   display: grid;
   grid-template-columns: repeat(3, minmax(0, 1fr));

@@ -6,7 +6,7 @@ import type { Product, Schemas } from '../../shared/server'
 import { db, dbm, fine, megahertz, words } from '../../shared/figures'
 import RulingShape from '../../shared/shapes/RulingShape.vue'
 
-const props = defineProps<{ product: Product; budget: Schemas['JudgeLevelBudget'] | null; rule: string }>()
+const props = defineProps<{ product: Product; budget: Schemas['JudgeLevelBudget'] | null; rule: string; narrow?: boolean }>()
 const o = computed(() => props.product.opened!)
 const term: Record<string, string> = { relative: 'below the carrier', formula: 'A + 10 log10 P', absolute: 'absolute', floor: 'floor' }
 /** What the level is taken at where that is not the figure itself. */
@@ -16,7 +16,7 @@ const chance = (v: number) => (v < 0.005 ? 'under 0.01' : v < 1 ? v.toFixed(2) :
 </script>
 
 <template>
-  <div class="opened" data-opened>
+  <div class="opened" :class="{ narrow }" data-opened>
     <div>
       <h4>As it was shown</h4>
       <p v-for="s in o.sights" :key="s.sweep" class="tight">
@@ -67,6 +67,11 @@ const chance = (v: number) => (v < 0.005 ? 'under 0.01' : v < 1 ? v.toFixed(2) :
   gap: 26px;
   padding: 4px 0 14px 26px;
   font-size: 14px;
+}
+.narrow {
+  grid-template-columns: 1fr;
+  gap: 0;
+  padding: 0;
 }
 h4 {
   font-size: 14px;

@@ -28,11 +28,11 @@ const plain: Record<string, string> = { ...did, stays: 'the same' }
     <p class="says" :data-says="pair.says.code">{{ words(pair.says.detail) }}<template v-if="pair.says.advice">: {{ words(pair.says.advice) }}</template></p>
     <p v-if="pair.says.code === 'second-own' && standings[pair.first_id] === 'in-force'"><ElButton size="small" name="suspect-first" @click="emit('suspect', pair.first_id, `${pair.says.detail} (${pair.second})`)">Hold “{{ pair.first }}” suspect</ElButton></p>
     <table v-if="pair.products.length">
-      <thead><tr><th /><th>before</th><th>after</th><th>change</th><th /></tr></thead>
+      <thead><tr><th /><th>before</th><th>after</th><th>change</th></tr></thead>
       <tbody>
         <tr v-for="(p, i) in pair.products" :key="i" :data-change="p.says">
-          <td>{{ productName(p) }}</td><td class="n">{{ p.first_dbm == null ? 'not seen' : dbm(p.first_dbm) }}</td><td class="n">{{ p.second_dbm == null ? 'not seen' : dbm(p.second_dbm) }}</td>
-          <td class="n">{{ p.change_db == null ? '' : `${p.second_dbm == null ? 'by more than ' : ''}${db(p.change_db)}` }}</td><td class="soft">{{ (Math.abs(pair.more_db) >= 3 ? did : plain)[p.says] }}</td>
+          <td>{{ productName(p) }}<br /><span class="soft did">{{ (Math.abs(pair.more_db) >= 3 ? did : plain)[p.says] }}</span></td><td class="n">{{ p.first_dbm == null ? 'not seen' : dbm(p.first_dbm) }}</td><td class="n">{{ p.second_dbm == null ? 'not seen' : dbm(p.second_dbm) }}</td>
+          <td class="n">{{ p.change_db == null ? '' : `${p.second_dbm == null ? 'by more than ' : ''}${db(p.change_db)}` }}</td>
         </tr>
       </tbody>
     </table>
@@ -63,7 +63,11 @@ th {
 }
 td,
 th {
-  padding: 1px 16px 1px 0;
+  padding: 2px 10px 2px 0;
+  vertical-align: top;
+}
+.did {
+  font-size: 13px;
 }
 .n {
   text-align: right;

@@ -82,7 +82,6 @@ function draw() {
     ],
   }
 
-  ends = [bottom, top]
   chart.setOption(
     {
       animation: false,
@@ -136,18 +135,17 @@ function draw() {
           },
           labelLayout: { hideOverlap: true },
         },
-        { id: 'pointed', name: 'noise', type: 'line', silent: true, symbol: 'none', z: 5, data: [], lineStyle: { color: ink, width: 2, type: 'dashed' } },
       ],
     },
     { notMerge: true },
   )
 }
 
-let ends = [0, 0]
-/** A line through what a rung points at. */
+/** Where a line through what a rung points at stands, in px: over the chart, which need not be drawn anew. */
+const mark = ref<number | null>(null)
 function point() {
-  const at = props.pointed
-  chart?.setOption({ series: [{ id: 'pointed', data: at == null ? [] : [[at, ends[0]!], [at, ends[1]!]] }] })
+  const at = props.pointed == null ? NaN : Number(chart?.convertToPixel({ xAxisIndex: 0 }, props.pointed))
+  mark.value = Number.isFinite(at) ? at : null
 }
 
 type Piece = Emissions['ceiling'][number]
@@ -189,6 +187,7 @@ useMutationObserver(document.documentElement, draw, { attributes: true, attribut
 
 <template>
   <figure>
+    <i v-if="mark != null" class="mark" data-mark :style="{ left: `${mark}px` }" />
     <div ref="box" class="plot" role="img" aria-label="Spectrum at the antenna connector with the limit as a ceiling" aria-describedby="plot-in-words" />
     <figcaption id="plot-in-words" class="unseen-words">{{ inWords }}</figcaption>
   </figure>
@@ -197,6 +196,15 @@ useMutationObserver(document.documentElement, draw, { attributes: true, attribut
 <style scoped>
 figure {
   margin: 0;
+  position: relative;
+}
+.mark {
+  position: absolute;
+  top: 10px;
+  height: 244px;
+  border-left: 2px dashed var(--ink);
+  pointer-events: none;
+  z-index: 1;
 }
 .unseen-words {
   position: absolute;

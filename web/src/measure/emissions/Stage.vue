@@ -81,6 +81,12 @@ function openBox(name: string) {
   void nextTick(() => (chosen.value = 'study'))
 }
 const onTheWay = computed(() => outbox.facts.find((f) => f.what === 'emissions' && f.review === book.id))
+const progress = computed(() => {
+  const f = onTheWay.value
+  if (!f) return ''
+  const size = f.file && f.file.size > 1e6 ? `, ${(f.file.size / 1e6).toFixed(0)} MB` : ''
+  return f.state === 'waiting' ? `${f.label}${size} waits to be sent again` : (f.sent ?? 0) < 1 ? `sending ${f.label}${size}: ${Math.round(100 * (f.sent ?? 0))} %` : `sent; reading ${f.label}${size}`
+})
 const ruling = computed(() => found.value?.ruling ?? null)
 const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
 // The strip spans what a full examination asks for, whatever was swept.
@@ -280,7 +286,7 @@ async function say(target_id: string, standing: Standing, reason: string) {
       </div>
       <label v-if="safe && ready" class="drop" :class="{ dragging }" @dragover.prevent="dragging = true" @dragleave="dragging = false" @drop.prevent="take($event.dataTransfer?.files[0])">
         <input ref="input" type="file" name="sweep" accept=".csv,.txt,.tsv,text/csv,text/plain" @change="take(($event.target as HTMLInputElement).files?.[0])" />
-        <b>{{ onTheWay ? `reading ${onTheWay.label}` : 'Drop the saved sweep here, or choose the file' }}</b>
+        <b>{{ onTheWay ? progress : 'Drop the saved sweep here, or choose the file' }}</b>
         <span class="soft">CSV of any common shape: frequency and level, comma, semicolon or tab, Hz to GHz, up to 64 MiB</span>
       </label>
     </section>

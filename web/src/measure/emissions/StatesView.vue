@@ -54,6 +54,9 @@ function size(b: Board, level: number): number {
 </template>
 
 <style scoped>
+section {
+  margin-top: 12px;
+}
 .scroll {
   overflow-x: auto;
 }
