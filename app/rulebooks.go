@@ -18,6 +18,20 @@ type shelved struct {
 	shelf *rulebook.Shelf
 }
 
+// checkedWord is what is kept of a check: it holds for the wording it was made of, and for
+// no other, be that of the user or of a later program.
+type checkedWord struct {
+	rulebook.Checked
+	Of string `json:"of"`
+}
+
+// wording names a book as it is worded.
+func wording(b *rulebook.Book) string {
+	plain := *b
+	plain.Checked = nil
+	return store.Fingerprint(plain)
+}
+
 // Shelf is the rule books that ship and those of the user's own, as they stand now. It must
 // not be changed.
 func (a *App) Shelf(ctx context.Context) (*rulebook.Shelf, error) {
@@ -42,9 +56,9 @@ func (a *App) Shelf(ctx context.Context) (*rulebook.Shelf, error) {
 				shelf.Put(b)
 			}
 		case record.BookChecked:
-			var c rulebook.Checked
-			if err := json.Unmarshal(w.Content, &c); err == nil {
-				shelf.Check(w.BookID, c)
+			var c checkedWord
+			if b, ok := shelf.Find(w.BookID); ok && json.Unmarshal(w.Content, &c) == nil && c.Of == wording(b) {
+				shelf.Check(w.BookID, c.Checked)
 			}
 		case record.BookWithdrawn:
 			shelf.Withdraw(w.BookID)
@@ -73,10 +87,14 @@ func (a *App) WriteBook(ctx context.Context, key string, text json.RawMessage) (
 
 // CheckBook notes that a book was held against its text.
 func (a *App) CheckBook(ctx context.Context, key, id string, c rulebook.Checked) error {
-	if _, err := a.ownBook(ctx, id, false); err != nil {
+	b, err := a.ownBook(ctx, id, false)
+	if err != nil {
 		return err
 	}
-	content, err := rulebook.ReadChecked(c)
+	if err := c.Check(); err != nil {
+		return err
+	}
+	content, err := json.Marshal(checkedWord{c, wording(b)})
 	if err != nil {
 		return err
 	}

@@ -3,14 +3,21 @@ package httpapi
 import (
 	"bytes"
 	"encoding/json"
+	"net/http/httptest"
 	"slices"
 	"strings"
 	"testing"
+	"testing/fstest"
 
 	"github.com/google/uuid"
 
+	"talloak/app"
 	"talloak/core/board"
+	"talloak/core/compute"
+	"talloak/core/kinds"
 	"talloak/core/record"
+	"talloak/core/rulebook"
+	"talloak/rulebooks"
 )
 
 // book is a house book with one clause: so many dB below the carrier.
@@ -65,11 +72,35 @@ func TestBooksOfOnesOwn(t *testing.T) {
 		t.Error("a frozen edition's book changed")
 	}
 
-	// What ships is checked, not changed.
+	// A law that was brought in is recalled until it is checked.
+	law := book("our-law", 40)
+	law["kind"] = "law"
+	if got := add(law); !got.Recalled {
+		t.Error("a law nobody checked is not said to be recalled")
+	}
+	// What ships is checked, not changed; and the check holds for the wording it was made of.
 	var checked BookView
 	c.ok("POST", "/api/v1/rule-books/us-amateur/checked", map[string]any{"id": uuid.NewString(), "by": "the reviewer", "edition": "e-CFR of 2026-11-01", "on": "2026-11-26"}, &checked)
 	if checked.Checked == nil || checked.Own || !checked.Recalled {
 		t.Errorf("%+v", checked)
+	}
+	later := New(app.New(s, kinds.All(), func(id string) (*rulebook.Book, bool) {
+		b, ok := rulebooks.Find(id)
+		if ok && id == "us-amateur" {
+			other := *b
+			other.Note += " Another wording."
+			b = &other
+		}
+		return b, ok
+	}, rulebooks.IDs()), compute.New(rulebooks.Find, rulebooks.IDs()), fstest.MapFS{}, Options{})
+	newer := httptest.NewServer(later)
+	defer newer.Close()
+	var all []BookView
+	(&client{t, newer.URL}).ok("GET", "/api/v1/rule-books", nil, &all)
+	for _, b := range all {
+		if b.ID == "us-amateur" && b.Checked != nil {
+			t.Error("a later program's wording is taken for checked")
+		}
 	}
 	shelf := func() string {
 		var all []BookView
@@ -80,7 +111,7 @@ func TestBooksOfOnesOwn(t *testing.T) {
 		}
 		return strings.Join(ids, " ")
 	}
-	if got := shelf(); !strings.HasSuffix(got, " club") {
+	if got := shelf(); !strings.HasSuffix(got, " club our-law") {
 		t.Error(got)
 	}
 	_, file := c.call("GET", "/api/v1/rule-books/club", nil)

@@ -41,7 +41,7 @@ type Sight struct {
 func (r *ruler) open(s *sighting, seen []*sighting, f units.Hertz, rule decision.Rule) *Opened {
 	level := rulebook.Level{Least: s.level - units.DBm(s.less), Most: s.level + units.DBm(s.more), RelativeOnly: s.e.flat != nil}
 	out := &Opened{MoreDB: float64(s.more), LessDB: float64(s.less), HiddenDB: float64(s.guard.Hidden), Sights: []Sight{}}
-	out.Terms, out.Lenient = r.limits.Open(f, level, rule, s.guard)
+	out.Terms, out.Lenient = r.limits.Open(f, s.level, level, rule, s.guard)
 	if noise := float64(s.e.floor.High(s.e.trace.Nearest(s.f))); !math.IsInf(noise, 0) {
 		out.NoiseDBm = &noise
 	}

@@ -12,6 +12,7 @@ import (
 type Standpoint struct {
 	Sweep      string   `json:"sweep"`
 	CarrierDBm *float64 `json:"carrier_dbm"` // nil where it shows none
+	OffDB      *float64 `json:"off_db"`      // that less the carrier's power
 	LossDB     *float64 `json:"loss_db"`     // of its path, at the carrier
 }
 
@@ -21,6 +22,9 @@ func (r *ruler) standpoints() {
 		s := Standpoint{Sweep: e.title()}
 		if e.carrier != nil {
 			s.CarrierDBm = ptr(float64(e.carrier.level))
+			if r.known {
+				s.OffDB = ptr(float64(e.carrier.level - r.carrier))
+			}
 		}
 		if loss, ok := e.path.LossAt(r.f0); ok {
 			s.LossDB = ptr(float64(loss))

@@ -146,6 +146,9 @@ func TestTrial(t *testing.T) {
 	meters := []struct{ pct, scale float64 }{{5, 0}, {10, 5}, {25, 0}}
 	for _, hold := range []string{"average", "single", "max", "look", "picture"} {
 		for k, under := range []float64{20, 10, 6, 3} {
+			if hold == "look" || hold == "picture" {
+				under += 20 // all crests lie under its floor, which counts as noise: nearer, it would say nothing at all
+			}
 			for count := 1; count <= 3; count++ {
 				seed++
 				m := meters[(k+count)%3]

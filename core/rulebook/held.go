@@ -13,15 +13,16 @@ import (
 type Held struct {
 	By       DecidedBy        `json:"by"`
 	LimitDBm float64          `json:"limit_dbm"`
+	MarginDB *float64         `json:"margin_db"` // of the level as shown; nil where the term cannot be held against it
 	U        float64          `json:"expanded_uncertainty_db"`
 	Pass     float64          `json:"pass_guard_db"`
 	Fail     *float64         `json:"fail_guard_db"` // nil where noise bounds nothing below
 	Verdict  decision.Verdict `json:"verdict"`       // of this term by itself
 }
 
-// Open holds a level against each term at f, the floor among them, as Judge does with all
-// of them; lenient tells that one that passes is enough. Empty where there is no limit.
-func (l *Limits) Open(f units.Hertz, level Level, rule decision.Rule, g Guard) (held []Held, lenient bool) {
+// Open holds a level, shown at one place, against each term at f, the floor among them, as
+// Judge does with all of them; lenient tells that one that passes is enough. Empty where there is no limit.
+func (l *Limits) Open(f units.Hertz, shown units.DBm, level Level, rule decision.Rule, g Guard) (held []Held, lenient bool) {
 	s := l.spanAt(f)
 	if s == nil {
 		return []Held{}, false
@@ -33,6 +34,10 @@ func (l *Limits) Open(f units.Hertz, level Level, rule decision.Rule, g Guard) (
 	for _, t := range terms {
 		u := t.u(g.U)
 		h := Held{By: t.by, LimitDBm: float64(t.level), U: float64(u), Pass: float64(g.pass(u)), Verdict: hold(t, level, rule, g)}
+		if t.by == ByRelative || !level.RelativeOnly {
+			margin := float64(t.level - shown)
+			h.MarginDB = &margin
+		}
 		if fail := float64(g.fail(u)); !math.IsInf(fail, 0) {
 			h.Fail = &fail
 		}

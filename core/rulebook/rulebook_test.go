@@ -211,11 +211,11 @@ func TestParseRefusals(t *testing.T) {
 func TestARulingIsOpened(t *testing.T) {
 	amateur, _ := rulebooks.Find("us-amateur")
 	l := amateur.For(carrier(146e6, 5))
-	held, lenient := l.Open(292e6, rulebook.Exactly(-17), decision.Guarded, rulebook.Plain(rulebook.Uncertainty{Absolute: 1.5, Relative: 2}))
+	held, lenient := l.Open(292e6, -17, rulebook.Exactly(-17), decision.Guarded, rulebook.Plain(rulebook.Uncertainty{Absolute: 1.5, Relative: 2}))
 	want := map[rulebook.DecidedBy][2]float64{rulebook.ByAbsolute: {-16.02, 1.5}, rulebook.ByRelative: {-3.01, 2}, rulebook.ByFloor: {-20, 1.5}}
 	for _, h := range held {
 		w, ok := want[h.By]
-		if delete(want, h.By); !ok || math.Abs(h.LimitDBm-w[0]) > 0.005 || h.U != w[1] || h.Pass != w[1] {
+		if delete(want, h.By); !ok || math.Abs(h.LimitDBm-w[0]) > 0.005 || math.Abs(*h.MarginDB-w[0]-17) > 0.005 || h.U != w[1] || h.Pass != w[1] {
 			t.Errorf("%+v", h)
 		}
 		if verdict := map[rulebook.DecidedBy]decision.Verdict{rulebook.ByAbsolute: decision.Inconclusive, rulebook.ByRelative: decision.Pass, rulebook.ByFloor: decision.Fail}[h.By]; h.Verdict != verdict {
@@ -225,7 +225,7 @@ func TestARulingIsOpened(t *testing.T) {
 	if lenient || len(want) > 0 {
 		t.Errorf("lenient %v, not held %v", lenient, want)
 	}
-	if held, _ := l.Open(146e6, rulebook.Exactly(-17), decision.Guarded, rulebook.Guard{}); len(held) > 0 {
+	if held, _ := l.Open(146e6, -17, rulebook.Exactly(-17), decision.Guarded, rulebook.Guard{}); len(held) > 0 {
 		t.Errorf("the carrier itself: %v", held)
 	}
 }

@@ -1,7 +1,6 @@
 package rulebook
 
 import (
-	"encoding/json"
 	"regexp"
 	"slices"
 	"strings"
@@ -72,6 +71,7 @@ func (s *Shelf) Accept(text []byte) (*Book, error) {
 		bad.Add("kind", "give law or house")
 	}
 	b.Checked = nil
+	b.Recalled = b.Recalled || b.Kind == "law" // until somebody says that it was checked
 	return b, bad.Err()
 }
 
@@ -100,9 +100,9 @@ func (s *Shelf) Withdraw(id string) {
 	}
 }
 
-// ReadChecked reads who checked a book, against which edition of its text, when. The error
-// is a *problem.Error.
-func ReadChecked(c Checked) (json.RawMessage, error) {
+// Check says what is wrong with who checked a book, against which edition of its text, when.
+// The error is a *problem.Error.
+func (c Checked) Check() error {
 	var bad problem.List
 	if strings.TrimSpace(c.By) == "" || len(c.By) > 120 {
 		bad.Add("by", "say who held it against the text")
@@ -113,8 +113,5 @@ func ReadChecked(c Checked) (json.RawMessage, error) {
 	if !IsDate(c.On) {
 		bad.Add("on", "give the date, such as 2026-11-25")
 	}
-	if err := bad.Err(); err != nil {
-		return nil, err
-	}
-	return json.Marshal(c)
+	return bad.Err()
 }

@@ -310,10 +310,25 @@ func combsOf(row string, looks []judge.Look) []StateComb {
 		}
 		slices.Sort(lines)
 		if c, ok := sweep.FindComb(lines, heardWithin(&l)); ok {
-			out = append(out, StateComb{row, float64(c.Spacing), c.Lines, fmt.Sprintf("%d lines every %s from %s to %s: such a comb comes from one source, often a switching supply", c.Lines, c.Spacing, c.From, c.To)})
+			out = append(out, StateComb{row, float64(c.Spacing), c.Lines, fmt.Sprintf("%d lines every %s from %s to %s%s: such a comb comes from one source, often a switching supply", c.Lines, c.Spacing, c.From, c.To, overNoise(&l))})
 		}
 	}
 	return out
+}
+
+// overNoise tells how far the weakest line heard stands over the noise that was noted: what
+// lies less far over it may be masked.
+func overNoise(l *judge.Look) string {
+	weakest := math.Inf(1)
+	for _, p := range l.Peaks {
+		if p.LevelDBm != nil {
+			weakest = min(weakest, *p.LevelDBm)
+		}
+	}
+	if l.FloorDBm == nil || math.IsInf(weakest, 1) {
+		return ", the noise beside them was not noted"
+	}
+	return fmt.Sprintf(", the weakest %.0f dB over the noise noted", weakest-*l.FloorDBm)
 }
 
 // columns gathers the lines seen in any row, each once, and fills the rows.

@@ -65,7 +65,7 @@ func TestLinesHeardInTheRadiosOwnReceiver(t *testing.T) {
 		"b; state amplifier off; heard: 144-144.4 -125 144.128 -111",
 	)
 	board := room.Studied().(emissions.Study).Boards[0]
-	if len(board.Combs) != 1 || board.Combs[0].SpacingHz < 38.9e3 || board.Combs[0].SpacingHz > 39.1e3 || board.Combs[0].Lines != 5 || board.Combs[0].Row != "amplifier on" {
+	if len(board.Combs) != 1 || board.Combs[0].SpacingHz < 38.9e3 || board.Combs[0].SpacingHz > 39.1e3 || board.Combs[0].Lines != 5 || board.Combs[0].Row != "amplifier on" || !strings.Contains(board.Combs[0].Says, "the weakest 12 dB over the noise noted") {
 		t.Errorf("%+v", board.Combs)
 	}
 	if len(board.Columns) != 5 || *board.Rows[0].Cells[0].LevelDBm != -110 || *board.Rows[1].Cells[0].BelowDBm != -125 {

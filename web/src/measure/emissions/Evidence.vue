@@ -24,7 +24,7 @@ const of = computed(() => props.box.of as Emissions)
         </p>
         <p v-for="(f, i) in of.ruling.findings" :key="i" class="doubt">{{ words(f.detail) }}<template v-if="f.advice">: {{ f.advice }}</template></p>
         <p v-for="s in of.sweeps" :key="s.id" class="soft">{{ s.name }}<template v-if="s.standing !== 'in-force'"> ({{ s.standing }})</template>: {{ s.through.name }}</p>
-        <OpenedProduct v-if="of.ruling.worst?.opened" narrow :product="of.ruling.worst" :budget="of.budget" :rule="book.review?.rules.decision_rule ?? 'guarded'" />
+        <OpenedProduct v-if="of.ruling.worst?.opened" narrow :product="of.ruling.worst" :ruling="of.ruling" :budget="of.budget" :rule="book.review?.rules.decision_rule ?? 'guarded'" />
       </template>
       <p v-else class="soft">{{ box.why }}</p>
     </section>

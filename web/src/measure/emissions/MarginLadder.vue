@@ -7,7 +7,7 @@ import OpenedProduct from './OpenedProduct.vue'
 import { db, dbc, dbm, productName } from '../../shared/figures'
 import RulingShape from '../../shared/shapes/RulingShape.vue'
 
-const props = defineProps<{ products: Product[]; budget: Schemas['JudgeLevelBudget'] | null; rule: string; relative?: boolean }>()
+const props = defineProps<{ ruling: Schemas['JudgeRuling']; budget: Schemas['JudgeLevelBudget'] | null; rule: string; relative?: boolean }>()
 const emit = defineEmits<{ point: [frequency: number | null] }>()
 const open = ref('')
 const uncertainty = computed(() => (props.relative ? props.budget?.expanded_uncertainty_dbc_db : props.budget?.expanded_uncertainty_db) ?? 0)
@@ -15,7 +15,7 @@ const placeOf = (p: Product) => p.frequency_hz ?? p.expected_hz
 const full = 20 // dB on each side of the limit line
 
 const rungs = computed(() =>
-  props.products.map((p) => {
+  props.ruling.products.map((p) => {
     const m = p.margin_db
     const clipped = m == null ? 0 : Math.max(-full, Math.min(full, m))
     const end = 50 - (clipped / full) * 50
@@ -53,7 +53,7 @@ const rungs = computed(() =>
         <template v-if="r.p.margin_db != null"><b>{{ db(r.p.margin_db) }}</b> <span class="soft">{{ r.p.decided_by }}</span></template>
         <span v-else class="soft">{{ r.p.limit_dbm == null ? 'no limit' : 'not covered' }}</span>
       </span>
-      <OpenedProduct v-if="open === r.name && r.p.opened" :product="r.p" :budget="budget" :rule="rule" />
+      <OpenedProduct v-if="open === r.name && r.p.opened" :product="r.p" :budget="budget" :rule="rule" :ruling="ruling" />
     </div>
     <p class="soft scale">{{ full }} dB on each side; whiskers are the expanded uncertainty (k = 2){{ relative ? ' of a distance from the carrier' : '' }}; a rung opens down to its numbers</p>
   </div>

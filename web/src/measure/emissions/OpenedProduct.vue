@@ -6,7 +6,7 @@ import type { Product, Schemas } from '../../shared/server'
 import { db, dbm, fine, megahertz, words } from '../../shared/figures'
 import RulingShape from '../../shared/shapes/RulingShape.vue'
 
-const props = defineProps<{ product: Product; budget: Schemas['JudgeLevelBudget'] | null; rule: string; narrow?: boolean }>()
+const props = defineProps<{ product: Product; budget: Schemas['JudgeLevelBudget'] | null; rule: string; ruling: Schemas['JudgeRuling']; narrow?: boolean }>()
 const o = computed(() => props.product.opened!)
 const term: Record<string, string> = { relative: 'below the carrier', formula: 'A + 10 log10 P', absolute: 'absolute', floor: 'floor' }
 /** What the level is taken at where that is not the figure itself. */
@@ -25,6 +25,9 @@ const chance = (v: number) => (v < 0.005 ? 'under 0.01' : v < 1 ? v.toFixed(2) :
       <p v-if="o.noise_dbm != null" class="tight soft">noise beside it {{ dbm(o.noise_dbm) }} as shown: it may hide {{ fine(o.hidden_db) }} more</p>
       <p v-if="o.more_db > 0" class="tight soft">and it may be {{ fine(o.more_db) }} higher than shown<template v-if="most != null">, up to {{ dbm(most) }}</template>: the carrier reads low, the bandwidth is narrow, or its crest lies between two points</p>
       <p v-if="o.less_db > 0" class="tight soft">and up to {{ fine(o.less_db) }} lower: the carrier reads high</p>
+      <p v-for="s in ruling.standpoints" :key="`c ${s.sweep}`" class="tight soft" data-carrier>
+        the carrier: <template v-if="s.carrier_dbm != null">{{ dbm(s.carrier_dbm) }} by {{ s.sweep }}<template v-if="ruling.carrier_from === 'power-meter' && s.off_db != null">, {{ db(s.off_db) }} from the meter’s {{ dbm(ruling.carrier_dbm) }}</template></template><template v-else>not in {{ s.sweep }}</template>
+      </p>
       <p v-if="product.self_made_dbm != null" class="tight soft">the analyzer itself is expected to show {{ dbm(product.self_made_dbm) }} here</p>
       <p v-if="product.lands" class="tight soft" data-lands>It falls into: {{ product.lands }} (for information, from memory)</p>
       <template v-if="product.kind === 'spur'">
@@ -43,7 +46,7 @@ const chance = (v: number) => (v < 0.005 ? 'under 0.01' : v < 1 ? v.toFixed(2) :
         <tbody>
           <tr v-for="t in o.terms" :key="t.by" :data-term="t.by" :class="{ decides: t.by === product.decided_by }">
             <td>{{ term[t.by] }}</td><td class="n">{{ dbm(t.limit_dbm) }}</td>
-            <td class="n">{{ product.level_dbm == null ? (product.dbc != null && t.by === 'relative' ? db(product.margin_db) : 'not known') : db(t.limit_dbm - product.level_dbm) }}</td>
+            <td class="n">{{ t.margin_db == null ? 'not known' : db(t.margin_db) }}</td>
             <td class="n">{{ rule === 'simple' && product.seen ? 'none' : fine(t.pass_guard_db) }}</td><td><RulingShape :verdict="t.verdict" :size="18" /></td>
           </tr>
         </tbody>

@@ -324,7 +324,7 @@ async function say(target_id: string, standing: Standing, reason: string) {
         <SpectrumPlot :emissions="found" :pointed="pointed" />
         <CoverageStrip :coverage="ruling.coverage" :carrier="found.frequency_hz" :from="spans.from" :to="spans.to" />
         <div class="lower">
-          <MarginLadder :products="ruling.products" :budget="found.budget" :rule="review.rules.decision_rule" :relative="found.relative_only" @point="pointed = $event" />
+          <MarginLadder :ruling="ruling" :budget="found.budget" :rule="review.rules.decision_rule" :relative="found.relative_only" @point="pointed = $event" />
           <aside>
             <p><ElButton size="small" name="second" :disabled="!stairs.answer.value?.more" @click="second">Look again with 10 dB more <kbd>+</kbd></ElButton></p>
             <SecondLook v-if="found.seconds?.length" :seconds="found.seconds" :standings="Object.fromEntries(found.sweeps.map((s) => [s.id, s.standing]))" @suspect="(id, reason) => say(id, 'suspect', reason)" />
@@ -374,6 +374,9 @@ async function say(target_id: string, standing: Standing, reason: string) {
   border-bottom: 1px solid var(--hair);
 }
 .state {
+  grid-column: span 2;
+}
+.beside > span:last-child {
   grid-column: span 2;
 }
 .tick {

@@ -2229,6 +2229,8 @@ export interface components {
             carrier_dbm: number | null;
             /** Format: double */
             loss_db: number | null;
+            /** Format: double */
+            off_db: number | null;
             sweep: string;
         };
         KeyingAsk: {
@@ -3264,6 +3266,8 @@ export interface components {
             fail_guard_db: number | null;
             /** Format: double */
             limit_dbm: number;
+            /** Format: double */
+            margin_db: number | null;
             /** Format: double */
             pass_guard_db: number;
             verdict: string;
