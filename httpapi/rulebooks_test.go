@@ -65,6 +65,11 @@ func TestBooksOfOnesOwn(t *testing.T) {
 	if v := worst(); v != "fail" {
 		t.Errorf("47 dB below by 50: %s", v)
 	}
+	c.ok("POST", "/api/v1/rule-books/club/checked", map[string]any{"id": uuid.NewString(), "by": "the reviewer", "edition": "house rules, 3rd", "on": "2026-11-26"}, nil)
+	second := c.freeze(r.ID, uuid.NewString())
+	if _, page := c.call("GET", "/api/v1/editions/"+second.ID+"/page", nil); !bytes.Contains(page, []byte("held against the published text, house rules, 3rd, on 2026-11-26, by the reviewer")) {
+		t.Error("the edition does not say who checked its book")
+	}
 	if c.basis(r.ID) == basis {
 		t.Error("what was previewed stands, though the book changed")
 	}

@@ -7,6 +7,7 @@ import (
 	"strings"
 	"time"
 
+	"talloak/core/decision"
 	"talloak/core/judge"
 	"talloak/core/measure/emissions"
 	"talloak/core/units"
@@ -92,8 +93,11 @@ func rung(p judge.Product, uncertainty float64) template.HTML {
 	const full = 20.0
 	end := 50 - max(-full, min(full, *p.MarginDB))/full*50
 	class := "room"
-	if *p.MarginDB < 0 {
+	switch {
+	case p.Verdict == decision.Fail:
 		class = "over"
+	case *p.MarginDB < 0: // over the line, and no fail: the colour is that of the ruling
+		class = "doubt"
 	}
 	bar := part(class, min(50, end), max(50, end))
 	if p.Seen {

@@ -229,3 +229,37 @@ func TestARulingIsOpened(t *testing.T) {
 		t.Errorf("the carrier itself: %v", held)
 	}
 }
+
+// FuzzAccept: a book that is taken on the shelf can be asked about any carrier.
+func FuzzAccept(f *testing.F) {
+	for _, id := range rulebooks.IDs() {
+		b, _ := rulebooks.Find(id)
+		own := *b
+		own.ID = "own-" + id
+		text, err := json.Marshal(own)
+		if err != nil {
+			f.Fatal(err)
+		}
+		f.Add(text)
+	}
+	shelf := rulebook.NewShelf(rulebooks.Find, rulebooks.IDs())
+	f.Fuzz(func(t *testing.T, text []byte) {
+		b, err := shelf.Accept(text)
+		if err != nil {
+			return
+		}
+		if _, ships := rulebooks.Find(b.ID); ships || b.Checked != nil || b.Kind == "law" && !b.Recalled {
+			t.Errorf("%+v", b)
+		}
+		for _, hz := range []units.Hertz{27.185e6, 146e6, 462.6e6} {
+			l := b.For(carrier(hz, 5))
+			for _, p := range l.Pieces(1e6, 2e9) {
+				p.Ceiling(rulebook.Uncertainty{Absolute: 1}, false)
+			}
+			l.At(2 * hz)
+			l.Open(2*hz, -20, rulebook.Exactly(-20), decision.Guarded, rulebook.Guard{})
+			b.SearchRange(carrier(hz, 5))
+			b.PowerLimitFor(carrier(hz, 5))
+		}
+	})
+}

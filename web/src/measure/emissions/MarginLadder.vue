@@ -25,7 +25,8 @@ const rungs = computed(() =>
       name: productName(p),
       bar: m == null ? null : { left: `${Math.min(50, end)}%`, width: `${Math.abs(end - 50)}%` },
       whisker: m == null || !p.seen ? null : { left: `${Math.max(0, end - u)}%`, width: `${Math.min(100, end + u) - Math.max(0, end - u)}%` },
-      over: m != null && m < 0,
+      over: p.verdict === 'fail',
+      doubt: m != null && m < 0 && p.verdict !== 'fail',
       clipped: m != null && Math.abs(m) > full,
       words: p.level_dbm == null ? (p.dbc == null ? 'not examined' : `${p.seen ? '' : 'not above '}${dbc(p.dbc)}, no level known`) : `${p.seen ? '' : 'not above '}${dbm(p.level_dbm)}${p.dbc == null ? '' : `, ${dbc(p.dbc)}`}`,
     }
@@ -46,7 +47,7 @@ const rungs = computed(() =>
         <RulingShape :verdict="r.p.verdict" :size="18" /> <b>{{ r.name }}</b><span v-if="r.p.suspect" class="soft">, suspect</span><br /><span class="soft">{{ r.words }}</span>
       </span>
       <span role="cell" class="track">
-        <i v-if="r.bar" class="bar" :class="{ over: r.over, unseen: !r.p.seen, clipped: r.clipped }" :style="r.bar" />
+        <i v-if="r.bar" class="bar" :class="{ over: r.over, doubt: r.doubt, unseen: !r.p.seen, clipped: r.clipped }" :style="r.bar" />
         <i v-if="r.whisker" class="whisker" :style="r.whisker" />
       </span>
       <span role="cell" class="figure">
@@ -114,6 +115,9 @@ const rungs = computed(() =>
 }
 .bar.over {
   background: var(--rust);
+}
+.bar.doubt {
+  background: var(--amber);
 }
 .whisker {
   position: absolute;

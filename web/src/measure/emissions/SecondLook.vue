@@ -32,7 +32,7 @@ const plain: Record<string, string> = { ...did, stays: 'the same' }
       <tbody>
         <tr v-for="(p, i) in pair.products" :key="i" :data-change="p.says">
           <td>{{ productName(p) }}<br /><span class="soft did">{{ (Math.abs(pair.more_db) >= 3 ? did : plain)[p.says] }}</span></td><td class="n">{{ p.first_dbm == null ? 'not seen' : dbm(p.first_dbm) }}</td><td class="n">{{ p.second_dbm == null ? 'not seen' : dbm(p.second_dbm) }}</td>
-          <td class="n">{{ p.change_db == null ? '' : `${p.second_dbm == null ? 'by more than ' : ''}${db(p.change_db)}` }}</td>
+          <td class="r">{{ p.change_db == null ? '' : `${db(p.change_db)}${p.second_dbm == null ? ' or more' : ''}` }}</td>
         </tr>
       </tbody>
     </table>
@@ -69,8 +69,11 @@ th {
 .did {
   font-size: 13px;
 }
-.n {
+.n,
+.r {
   text-align: right;
+}
+.n {
   white-space: nowrap;
 }
 select {
