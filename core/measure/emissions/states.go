@@ -2,18 +2,14 @@ package emissions
 
 import (
 	"cmp"
-	"fmt"
 	"math"
 	"slices"
-	"strings"
 
-	"talloak/core/claims"
 	"talloak/core/decision"
 	"talloak/core/judge"
 	"talloak/core/path"
 	"talloak/core/record"
 	"talloak/core/rulebook"
-	"talloak/core/sweep"
 	"talloak/core/units"
 )
 
@@ -29,13 +25,6 @@ type Study struct {
 	States []string     `json:"states"` // offered
 	Sweeps []SweepView  `json:"sweeps"` // that stand on a board alone, and for no ruling
 	Levels []LevelsSay  `json:"levels"`
-}
-
-// LevelsSay is what the levels of a band say together.
-type LevelsSay struct {
-	Band string      `json:"band"`
-	Mode record.Mode `json:"mode"`
-	Says string      `json:"says"`
 }
 
 // StateBoard is the lines of one carrier against the states they were looked at in. On a
@@ -125,60 +114,6 @@ func (d *Room) Studied() any {
 	for _, c := range d.review.Bands() {
 		if says := d.levelsSay(c); says != "" {
 			out.Levels = append(out.Levels, LevelsSay{c.Band.Name, c.Mode, says})
-		}
-	}
-	return out
-}
-
-// alikeDB is within what levels are called alike, in dB (common practice, no source).
-const alikeDB = 3
-
-// levelsSay tells at which level of a band the radio is dirtiest below its carrier, and
-// whether another term decides; empty where fewer than two were seen.
-func (d *Room) levelsSay(band claims.Cell) string {
-	type one struct {
-		level, by string
-		worst     *judge.Product
-	}
-	var all []one
-	var by []string
-	for _, c := range d.review.Cells {
-		if c.Band.Name != band.Band.Name || c.Mode != band.Mode {
-			continue
-		}
-		e := d.Worst(record.Keyed{Band: c.Band.Name, Level: c.Level, Mode: c.Mode, FrequencyHz: float64(c.Band.UsualHz)}, false)
-		if e.Ruling == nil {
-			continue
-		}
-		o := one{level: c.Level}
-		for i := range e.Ruling.Products {
-			if p := &e.Ruling.Products[i]; p.Seen && p.DBc != nil && (o.worst == nil || *p.DBc > *o.worst.DBc) {
-				o.worst = p
-			}
-		}
-		if w := e.Ruling.Worst; w != nil && w.DecidedBy != nil {
-			o.by = *w.DecidedBy
-			if !slices.Contains(by, o.by) {
-				by = append(by, o.by)
-			}
-		}
-		if o.worst != nil {
-			all = append(all, o)
-		}
-	}
-	if len(all) < 2 {
-		return ""
-	}
-	slices.SortStableFunc(all, func(a, b one) int { return cmp.Compare(*b.worst.DBc, *a.worst.DBc) })
-	dirty, clean := all[0], all[len(all)-1]
-	out := fmt.Sprintf("alike at all levels, within %d dB below the carrier", alikeDB)
-	if *dirty.worst.DBc-*clean.worst.DBc >= alikeDB {
-		out = fmt.Sprintf("dirtiest at %s: its %s is %.1f dBc; at %s nothing is above %.1f dBc", dirty.level, ProductName(*dirty.worst), *dirty.worst.DBc, clean.level, *clean.worst.DBc)
-	}
-	if len(by) > 1 {
-		out += "; the deciding term changes:"
-		for i, o := range all {
-			out += fmt.Sprintf("%s %s at %s", map[bool]string{true: ",", false: ""}[i > 0], termName(&o.by), o.level)
 		}
 	}
 	return out
@@ -278,59 +213,6 @@ func (d *Room) row(name string, sweeps []*Sweep) (StateRow, []StateComb, bool) {
 	return row, combs, true
 }
 
-// heard takes the peaks of looks as they were read.
-func heard(looks []judge.Look) ([]judge.Product, func(units.Hertz) (float64, bool)) {
-	var out []judge.Product
-	for _, l := range looks {
-		for _, p := range l.Peaks {
-			if f := float64(p.Frequency); p.LevelDBm != nil {
-				out = append(out, judge.Product{Kind: judge.Spur, FrequencyHz: &f, LevelDBm: p.LevelDBm, Seen: true, Opened: &judge.Opened{Sights: []judge.Sight{{LevelDBm: p.LevelDBm, WithinHz: float64(heardWithin(&l))}}}})
-			}
-		}
-	}
-	return out, func(f units.Hertz) (float64, bool) {
-		for _, l := range looks {
-			if l.FloorDBm != nil && f >= l.From && f <= l.To {
-				return *l.FloorDBm, true
-			}
-		}
-		return 0, false
-	}
-}
-
-// heardWithin is how well a receiver's dial is read: a 300th of what was listened over.
-func heardWithin(l *judge.Look) units.Hertz { return max(l.Tolerance, (l.To-l.From)/300) }
-
-func combsOf(row string, looks []judge.Look) []StateComb {
-	var out []StateComb
-	for _, l := range looks {
-		var lines []units.Hertz
-		for _, p := range l.Peaks {
-			lines = append(lines, p.Frequency)
-		}
-		slices.Sort(lines)
-		if c, ok := sweep.FindComb(lines, heardWithin(&l)); ok {
-			out = append(out, StateComb{row, float64(c.Spacing), c.Lines, fmt.Sprintf("%d lines every %s from %s to %s%s: such a comb comes from one source, often a switching supply", c.Lines, c.Spacing, c.From, c.To, overNoise(&l))})
-		}
-	}
-	return out
-}
-
-// overNoise tells how far the weakest line heard stands over the noise that was noted: what
-// lies less far over it may be masked.
-func overNoise(l *judge.Look) string {
-	weakest := math.Inf(1)
-	for _, p := range l.Peaks {
-		if p.LevelDBm != nil {
-			weakest = min(weakest, *p.LevelDBm)
-		}
-	}
-	if l.FloorDBm == nil || math.IsInf(weakest, 1) {
-		return ", the noise beside them was not noted"
-	}
-	return fmt.Sprintf(", the weakest %.0f dB over the noise noted", weakest-*l.FloorDBm)
-}
-
 // columns gathers the lines seen in any row, each once, and fills the rows.
 func (b *StateBoard) columns() {
 	for _, row := range b.Rows {
@@ -377,91 +259,4 @@ func within(p judge.Product) float64 {
 
 func (c StateColumn) same(o StateColumn) bool {
 	return math.Abs(c.FrequencyHz-o.FrequencyHz) <= c.within+o.within
-}
-
-// goesWith says what the line of a column goes with.
-func (b *StateBoard) goesWith(column int) string {
-	var seen, gone, seenIdle, goneIdle []string
-	highest, lowest := math.Inf(-1), math.Inf(1)
-	strongest := ""
-	for _, row := range b.Rows {
-		c := row.Cells[column]
-		if c.LevelDBm == nil {
-			continue
-		}
-		if highest = max(highest, *c.LevelDBm); highest == *c.LevelDBm {
-			strongest = row.Name
-		}
-		if lowest = min(lowest, *c.LevelDBm); row.idle && !b.Heard {
-			seenIdle = append(seenIdle, row.Name)
-		} else {
-			seen = append(seen, row.Name)
-		}
-	}
-	for _, row := range b.Rows {
-		if c := row.Cells[column]; c.BelowDBm != nil && *c.BelowDBm <= highest-clearDB {
-			if row.idle && !b.Heard {
-				goneIdle = append(goneIdle, row.Name)
-			} else {
-				gone = append(gone, row.Name)
-			}
-		}
-	}
-	switch {
-	case slices.Contains(seenIdle, "off"):
-		return "there with the radio off: not of the radio, but of the bench or of what is on the air"
-	case len(seenIdle) > 0 && len(goneIdle) > 0:
-		return fmt.Sprintf("in %s, gone in %s: of what runs then", list(seenIdle), list(goneIdle))
-	case len(seenIdle) > 0:
-		return fmt.Sprintf("in %s too: made without transmitting", list(seenIdle))
-	case len(seen) > 0 && len(gone) > 0:
-		return fmt.Sprintf("with %s, gone with %s: goes with what differs between them", list(seen), list(append(gone, goneIdle...)))
-	case len(seen) > 1 && highest-lowest >= clearDB:
-		return fmt.Sprintf("in all looked at, strongest with %s, by %.0f dB", strongest, highest-lowest)
-	case len(goneIdle) > 0:
-		return fmt.Sprintf("only while transmitting; gone in %s", list(goneIdle))
-	case len(seen) > 1:
-		return "alike in all looked at"
-	}
-	if len(b.Rows) > 1 {
-		return fmt.Sprintf("with %s; where it is not seen the noise is too high to tell, or nobody looked", list(seen))
-	}
-	return "seen in one state alone: nothing to hold it against"
-}
-
-// ask is which state would tell more.
-func (b *StateBoard) ask() string {
-	has := func(state string) bool {
-		return slices.ContainsFunc(b.Rows, func(r StateRow) bool { return r.State == state })
-	}
-	sending := 0
-	for _, r := range b.Rows {
-		if r.State == "" {
-			sending++
-		}
-	}
-	switch {
-	case len(b.Columns) == 0:
-		return ""
-	case b.Heard && len(b.Rows) < 2:
-		return "listen again with the supply or the amplifier off: what goes away with it comes from it"
-	case b.Heard:
-		return ""
-	case !has("off"):
-		return "look with the radio off: what stays is not of the radio"
-	case !has("standby") && !has("receive"):
-		return "look in standby: what stays is made without transmitting"
-	case sending < 2:
-		return "look at another level: what does not follow it is not made by the last stage"
-	case !slices.ContainsFunc(b.Rows, func(r StateRow) bool { return strings.Contains(r.State, "supply") }):
-		return "look on another supply: what goes away with it comes from it"
-	}
-	return ""
-}
-
-func list(names []string) string {
-	if n := len(names); n > 1 {
-		return strings.Join(names[:n-1], ", ") + " and " + names[n-1]
-	}
-	return strings.Join(names, "")
 }

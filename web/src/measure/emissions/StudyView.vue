@@ -1,0 +1,131 @@
+<script setup lang="ts">
+// What stands: the worst margin large, the plot, how far was looked, and the ladder, each
+// rung down to its numbers; two looks against each other, and every sweep with its standing.
+import { computed, defineAsyncComponent, ref } from 'vue'
+import { db, fine, megahertz, ordinal, productName, watts, words } from '../../shared/figures'
+import type { Emissions } from '../../shared/server'
+import RulingShape from '../../shared/shapes/RulingShape.vue'
+import { type Standing } from '../../shared/StandingWords.vue'
+import CoverageStrip from './CoverageStrip.vue'
+import MarginLadder from './MarginLadder.vue'
+import SecondLook from './SecondLook.vue'
+import SweepList from './SweepList.vue'
+
+// The plot and its library come when a sweep is there to be drawn.
+const SpectrumPlot = defineAsyncComponent(() => import('./SpectrumPlot.vue'))
+
+const props = defineProps<{ found: Emissions; rule: string; second: boolean }>()
+const emit = defineEmits<{ carrier: [hz: number]; second: []; say: [id: string, standing: Standing, reason: string] }>()
+const pointed = ref<number | null>(null) // the product a rung points at, in Hz
+const ruling = computed(() => props.found.ruling)
+// The strip spans what a full examination asks for, whatever was swept.
+const spans = computed(() => {
+  const sweeps = props.found.sweeps
+  const c = ruling.value?.coverage
+  return { from: Math.min(...sweeps.map((s) => s.start_hz), c?.search_from_hz ?? Infinity), to: Math.max(...sweeps.map((s) => s.stop_hz), c?.search_to_hz ?? 0) }
+})
+</script>
+
+<template>
+  <div class="worst">
+    <RulingShape v-if="ruling" :verdict="found.said" :size="58" />
+    <div v-if="ruling?.worst" class="margin" :class="ruling.verdict">
+      {{ ruling.worst.margin_db == null ? 'not seen' : db(ruling.worst.margin_db) }}
+    </div>
+    <b v-if="found.relative_only" class="relative" data-relative>relative only</b>
+    <div v-if="ruling" class="says">
+      <template v-if="ruling.worst">
+        <b>{{ productName(ruling.worst) }}</b>, {{ ruling.worst.decided_by ?? 'no' }} term<br />
+      </template>
+      <b v-else>{{ ruling.detail ?? 'nothing to rule on' }}</b>
+      <span class="soft">
+        {{ ruling.verdict === 'pass' ? 'passes' : 'examined' }} as far as {{ ruling.coverage.passes_to_hz == null ? 'nowhere above the carrier' : megahertz(ruling.coverage.passes_to_hz)
+        }}{{ ruling.coverage.highest_harmonic == null ? '' : ` (${ordinal(ruling.coverage.highest_harmonic)} harmonic)` }}; {{ found.book_title
+        }}{{ found.book_recalled ? ', recalled from memory' : found.book_house ? ', house practice' : '' }}; ±{{ fine(found.budget?.expanded_uncertainty_db ?? 0) }} (k = 2)<template v-if="found.mean_w">; carrier {{ watts(found.mean_w) }} by the meter at {{ megahertz(found.mean_at_hz) }}</template>
+      </span>
+    </div>
+    <p v-else class="soft">{{ found.why }}</p>
+  </div>
+  <p v-if="found.void" class="danger trouble">Void: {{ found.void }}</p>
+  <p v-if="found.outside" class="doubt" data-outside>{{ megahertz(found.frequency_hz) }} lies outside the band claimed: kept at its own frequency, it rules on no claim of the band.</p>
+  <p v-if="found.others.length" class="others">
+    At {{ megahertz(found.frequency_hz) }}. Also swept:
+    <button v-for="o in found.others" :key="o.frequency_hz" type="button" class="link" @click="emit('carrier', o.frequency_hz)"><RulingShape :verdict="o.verdict" :size="16" /> {{ megahertz(o.frequency_hz) }}, {{ words(o.why) }}</button>
+  </p>
+  <template v-if="ruling && found.sweeps.length">
+    <SpectrumPlot :emissions="found" :pointed="pointed" />
+    <CoverageStrip :coverage="ruling.coverage" :carrier="found.frequency_hz" :from="spans.from" :to="spans.to" />
+    <div class="lower">
+      <MarginLadder :ruling="ruling" :budget="found.budget" :rule="rule" :relative="found.relative_only" @point="pointed = $event" />
+      <aside>
+        <p><ElButton size="small" name="second" :disabled="!second" @click="emit('second')">Look again with 10 dB more <kbd>+</kbd></ElButton></p>
+        <SecondLook v-if="found.seconds?.length" :seconds="found.seconds" :standings="Object.fromEntries(found.sweeps.map((s) => [s.id, s.standing]))" @suspect="(id, reason) => emit('say', id, 'suspect', reason)" />
+        <ul v-if="ruling.findings.length" class="findings">
+          <li v-for="(f, i) in ruling.findings" :key="i" :data-finding="f.code">{{ words(f.detail) }}<template v-if="f.advice">: {{ f.advice }}</template></li>
+        </ul>
+        <SweepList :sweeps="found.sweeps" @say="(id, standing, reason) => emit('say', id, standing, reason)" />
+      </aside>
+    </div>
+  </template>
+</template>
+
+<style scoped>
+.relative {
+  font-size: 22px;
+  border: 2px dashed var(--soft);
+  padding: 2px 10px;
+  white-space: nowrap;
+}
+.trouble {
+  border-left: 3px solid var(--rust);
+  padding: 4px 12px;
+}
+.doubt {
+  border-left: 4px solid var(--amber);
+  padding: 2px 12px;
+  font-size: 17px;
+}
+.worst {
+  display: flex;
+  align-items: center;
+  gap: 20px;
+  margin: 10px 0 2px;
+}
+.margin {
+  font-size: 64px;
+  line-height: 1.1;
+  font-weight: 600;
+  letter-spacing: -0.02em;
+  white-space: nowrap;
+}
+.margin.fail {
+  color: var(--rust);
+}
+.says {
+  font-size: 18px;
+}
+.says .soft {
+  font-size: 15px;
+}
+.others button {
+  margin-right: 14px;
+  font-size: inherit;
+}
+.lower {
+  display: grid;
+  grid-template-columns: minmax(0, 1.7fr) minmax(0, 1fr);
+  gap: 34px;
+  margin-top: 10px;
+}
+.findings {
+  list-style: none;
+  padding: 0;
+  margin: 0 0 12px;
+}
+.findings li {
+  border-left: 3px solid var(--amber);
+  padding: 2px 10px;
+  margin-bottom: 6px;
+  font-size: 15px;
+}
+</style>
