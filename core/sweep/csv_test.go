@@ -128,6 +128,9 @@ func TestAnUnevenListKeepsItsFrequencies(t *testing.T) {
 	if err != nil || !got.Normalised || !strings.Contains(got.Taken, "unevenly spaced") || !strings.Contains(got.Taken, "dBc") {
 		t.Fatalf("%+v %v", got, err)
 	}
+	if both, err := ParseCSV([]byte("MHz,dBc,dBm\n146.5,0,-10\n205,-61,-71\n")); err != nil || both.Normalised || both.Trace.Levels[1] != -71 {
+		t.Errorf("%+v %v", both, err)
+	}
 	tr := got.Trace
 	for i, f := range []units.Hertz{146.5e6, 205e6, 293e6, 1400e6} {
 		if tr.Frequency(i) != f || tr.Nearest(f+20e6) != i {

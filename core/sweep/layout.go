@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"fmt"
 	"regexp"
+	"slices"
 	"strings"
 
 	"talloak/core/units"
@@ -147,12 +148,13 @@ func (lay *layout) levelColumn(row []string, number int) error {
 	if lay.freqCol == 1 {
 		lay.levelCol = 0
 	}
+	below := !slices.ContainsFunc(row, func(cell string) bool { return strings.Contains(strings.ToLower(cell), "dbm") })
 	for c, cell := range row {
 		if c == lay.freqCol || c >= lay.columns {
 			continue
 		}
 		name := strings.ToLower(cell)
-		if strings.Contains(name, "dbm") || strings.Contains(name, "dbc") || strings.Contains(name, "level") || strings.Contains(name, "ampl") || strings.Contains(name, "power") {
+		if strings.Contains(name, "dbm") || below && strings.Contains(name, "dbc") || strings.Contains(name, "level") || strings.Contains(name, "ampl") || strings.Contains(name, "power") {
 			lay.levelCol = c
 			break
 		}

@@ -4,6 +4,7 @@ import { useEventListener } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { dbm, megahertz } from '../../shared/figures'
 import LookPicture, { type Taken } from './LookPicture.vue'
+import { useHere } from '../../shared/here'
 import { remember } from '../../shared/remember'
 import { NoAnswer, refusal, useAsked, type Schemas } from '../../shared/server'
 
@@ -55,7 +56,8 @@ function choose(f: File | undefined) {
   if (!/^image\/(png|jpeg)$/.test(f.type) || f.size > 10 * 1024 * 1024) wrong.value = `“${f.name}” is no PNG or JPEG of at most 10 MB.`
   else picture.value = f
 }
-useEventListener(window, 'paste', (e: ClipboardEvent) => choose([...(e.clipboardData?.files ?? [])].find((f) => f.type.startsWith('image/'))))
+const here = useHere()
+useEventListener(window, 'paste', (e: ClipboardEvent) => here.value && choose([...(e.clipboardData?.files ?? [])].find((f) => f.type.startsWith('image/'))))
 function taken(t: Taken) {
   text.value = t.text
   evidence.value = t.picture

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // A picture of the analyzer's screen: two clicks set each axis, then each click is a peak.
 import { useEventListener, useObjectUrl } from '@vueuse/core'
+import { useHere } from '../../shared/here'
 import { computed, ref } from 'vue'
 import { decimal } from '../../bench/bench'
 import { dbm } from '../../shared/figures'
@@ -32,7 +33,9 @@ function click(e: MouseEvent) {
   if (set.value.length < 4) set.value.push(at)
   else peaks.value.push(at)
 }
+const here = useHere()
 useEventListener('keydown', (e: KeyboardEvent) => {
+  if (!here.value) return
   if (e.key === 'Escape') emit('leave')
   if (e.ctrlKey && e.key === 'z') {
     e.preventDefault()

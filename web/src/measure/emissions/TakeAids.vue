@@ -3,6 +3,7 @@
 import { useEventListener, useIntervalFn } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { megahertz } from '../../shared/figures'
+import { useHere } from '../../shared/here'
 import { isField } from '../../shared/typing'
 import type { Schemas } from '../../shared/server'
 
@@ -13,6 +14,7 @@ const inputs = computed(() => props.settings?.inputs ?? [])
 const through = (from: number, to: number) =>
   inputs.value.filter((i) => i.from_hz < to && i.to_hz > from).map((i) => `${i.name || 'this analyzer'}${i.in_use ? '' : ', another input'}${i.to_hz < to || i.from_hz > from ? `, ${megahertz(Math.max(from, i.from_hz))} to ${megahertz(Math.min(to, i.to_hz))} of it` : ''}`).join('; ')
 
+const here = useHere()
 const began = ref(0)
 const now = ref(0)
 const tick = useIntervalFn(() => {
@@ -33,7 +35,7 @@ function hold() {
   tick.resume()
 }
 useEventListener('keydown', (e: KeyboardEvent) => {
-  if (e.key !== 'h' || isField(e.target) || e.ctrlKey || e.metaKey || e.altKey) return
+  if (!here.value || e.key !== 'h' || isField(e.target) || e.ctrlKey || e.metaKey || e.altKey) return
   e.preventDefault()
   hold()
 })

@@ -2,12 +2,13 @@
 // Taking a sweep or a look: what to dial in, what is still to look at, how long to hold, the
 // path with its dangers, and what is told beside the file.
 import { useEventListener } from '@vueuse/core'
-import { computed, nextTick, onActivated, onDeactivated, ref, watch } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import { useBench, type Stairs } from '../../bench/bench'
 import PathStaircase from '../../bench/paths/PathStaircase.vue'
 import Preflight from '../../reviews/Preflight.vue'
 import { typedMegahertz, useReview } from '../../reviews/review'
 import { megahertz } from '../../shared/figures'
+import { useHere } from '../../shared/here'
 import { outbox, send, type Cell } from '../../shared/server'
 import TypedLine from '../../shared/TypedLine.vue'
 import { isField } from '../../shared/typing'
@@ -67,7 +68,11 @@ function forgetTold() {
   state.value = ''
   heard.value = false
 }
-watch(() => [props.cell.name, props.pathId], forgetTold)
+watch(() => [props.cell.name, props.pathId], () => {
+  forgetTold()
+  trouble.value = ''
+  askUnit.value = null
+})
 
 /** Takes the settings of the card, as they were dialled in. */
 function asTold() {
@@ -147,11 +152,9 @@ function retune(typed: string | number) {
 }
 
 // One key takes the card, another says the wiring was gone through, where nothing is being typed.
-let here = true
-onActivated(() => (here = true))
-onDeactivated(() => (here = false)) // what was typed stays while one looks elsewhere
+const here = useHere() // what was typed stays while one looks elsewhere
 useEventListener('keydown', (e: KeyboardEvent) => {
-  if (!here || isField(e.target) || e.ctrlKey || e.metaKey || e.altKey) return
+  if (!here.value || isField(e.target) || e.ctrlKey || e.metaKey || e.altKey) return
   const act = { l: () => lookEntry.value?.focus(), d: asTold, c: confirm }[e.key]
   if (!act) return
   e.preventDefault()
