@@ -93,6 +93,7 @@ func TestACombIsAttributedOnTheStateBoard(t *testing.T) {
 	p.do(c.WaitVisible(c.CSS("[data-board='2m'] [data-row=standby]")), c.WaitVisible(c.CSS("[data-comb]")))
 	p.waitText(".says", "with Mid, gone with High, Low and standby")
 	p.waitText(".ask", "with the radio off")
+	p.waitText("[data-row=standby] [data-standby]", "no figure for standby")
 	p.waitText(".sweep", "standby")
 	// It rules on nothing: the box stands as it was.
 	p.press("y", "KeyY")

@@ -99,11 +99,7 @@ func (s *Server) registerKinds(api huma.API, e *echo.Echo) {
 		}
 		if about.Study != nil {
 			get(api, tag, "get-"+about.Name+"-study", at+"/study", "What is known beside the boxes: along frequency, supply and time, through several wirings", func(ctx context.Context, in *IDPath) (*rawOut, error) {
-				traces := store.WithoutTraces
-				if about.WithFile {
-					traces = store.WithTraces
-				}
-				r, err := s.app.Open(ctx, in.ID, traces, nil)
+				r, err := s.app.Open(ctx, in.ID, tracesOf(about), nil)
 				if err != nil {
 					return nil, err
 				}
@@ -291,10 +287,18 @@ type tableAsked struct {
 	Of string `query:"of" required:"true" doc:"The title of the table"`
 }
 
+// tracesOf are needed where a kind is read from files.
+func tracesOf(about measure.About) store.Traces {
+	if about.WithFile {
+		return store.WithTraces
+	}
+	return store.WithoutTraces
+}
+
 // exportTables writes what an edition tells of a kind in tables as CSV: the one of a title,
 // or all of them.
 func (s *Server) exportTables(ctx context.Context, id string, kind measure.Kind, title string) (*download, error) {
-	r, err := s.app.Open(ctx, id, store.WithoutTraces, nil)
+	r, err := s.app.Open(ctx, id, tracesOf(kind.About()), nil)
 	if err != nil {
 		return nil, err
 	}

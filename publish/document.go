@@ -12,6 +12,7 @@ import (
 	"talloak/core/board"
 	"talloak/core/kit"
 	"talloak/core/measure"
+	"talloak/core/measure/emissions"
 	"talloak/core/measure/power"
 	"talloak/core/problem"
 	"talloak/core/record"
@@ -95,7 +96,7 @@ func assemble(r *measure.Review, number int, at time.Time) Document {
 		}
 	}
 	out.Kit = kitLines(board.Ways(r, &b))
-	out.NotTested = append(out.NotTested, "Standby emissions, "+strings.Join(untested(r), ", ")+" were not part of this edition.")
+	out.NotTested = append(out.NotTested, sentence(strings.Join(untested(r), ", "))+" were not part of this edition.")
 	return out
 }
 
@@ -106,6 +107,9 @@ var parts = []string{"receiver", "deviation", "frequency error"}
 // untested names the parts of an examination that nothing was taken of.
 func untested(r *measure.Review) []string {
 	var out []string
+	if len(emissions.Of(r).Standby()) == 0 {
+		out = append(out, "standby emissions")
+	}
 	for _, part := range parts {
 		if !slices.ContainsFunc(board.Kinds(r), func(k measure.Kind) bool { return k.About().Part == part }) {
 			out = append(out, part)
@@ -211,3 +215,6 @@ func Freeze(r *measure.Review, e *record.Edition) error {
 	e.PageSHA256 = hex.EncodeToString(page[:])
 	return err
 }
+
+// sentence begins with a capital.
+func sentence(s string) string { return strings.ToUpper(s[:1]) + s[1:] }

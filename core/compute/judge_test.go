@@ -350,3 +350,33 @@ func TestAProductIsOpened(t *testing.T) {
 	}
 	refused(t, "judge", `{"fundamental_hz":146e6,`+fiveWatts+`,"other_carriers":[{"name":"70cm"}],"looks":[{"from_hz":1e6,"to_hz":1e9}]}`, "other_carriers[0].frequency_hz")
 }
+
+// TestStandby: nothing is keyed, so no carrier is missed, compared or left out; a line where it
+// would be is one like any other (2 nW, ETSI EN 300 086, from memory).
+func TestStandby(t *testing.T) {
+	at := func(more string, lines map[float64]float64) answer {
+		s := quiet(lines)
+		return run(t, "judge", `{"rule_book":"eu-land-mobile","fundamental_hz":146e6,"mean_power_w":5,"state":"standby","expanded_uncertainty_db":1.5,`+more+`"sweeps":[`+s.json()+`]}`)
+	}
+	a := at("", map[float64]float64{292e6: -58.6, 146e6: -60, 700e6: -70})
+	a.is("verdict", "pass")
+	a.is("products.0.verdict", "pass")
+	a.near("products.0.limit_dbm", -57, 1e-2)
+	a.is("products.0.dbc", nil)
+	a.is("products.9.kind", "spur")
+	a.is("products.9.frequency_hz", 146e6)
+	a.is("products.9.verdict", "pass")
+	if got := a.codes("findings"); got != "" {
+		t.Errorf("findings %q", got)
+	}
+	if a.at("coverage.passes_to_hz").(float64) < 1.4e9 || a.at("coverage.near_carrier_hz").(float64) != 0 {
+		t.Errorf("coverage %v", a.at("coverage"))
+	}
+	at("", map[float64]float64{292e6: -58.4}).is("products.0.verdict", "inconclusive")
+	at("", map[float64]float64{146e6: -50}).is("verdict", "fail") // the oscillator on the carrier
+	at("", map[float64]float64{292e6: -50}).is("verdict", "fail")
+	// Levels below a carrier that is not there are none.
+	relative := at(`"path":{"elements":[{"kind":"tap","coupling_unknown":true,"flat_within_db":1,"main_load_w":50}]},`, map[float64]float64{292e6: -70})
+	relative.is("verdict", "not-covered")
+	relative.is("coverage.from_hz", nil)
+}

@@ -40,7 +40,7 @@ const claimApartDB = 3
 // covers the carrier and shows none reads low by what it could have missed: the
 // radio may not have been keyed at all.
 func (r *ruler) agree() {
-	if r.in.MeanW == nil {
+	if r.in.MeanW == nil && !r.idle {
 		r.find(say.CarrierUnchecked())
 		if seen, claimed := r.out.CarrierSeen, r.in.ClaimedW; seen != nil && claimed != nil {
 			if apart := *seen - float64(units.Watts(*claimed).DBm()); math.Abs(apart) > claimApartDB {
@@ -48,7 +48,10 @@ func (r *ruler) agree() {
 			}
 		}
 	}
-	if !r.known {
+	if r.idle {
+		r.forgetRelative()
+	}
+	if !r.known || r.idle {
 		return
 	}
 	joint := units.DB(math.Hypot(float64(r.in.Uncertainty.Absolute), float64(r.in.CarrierU)))
@@ -67,6 +70,16 @@ func (r *ruler) agree() {
 			if level, ok := e.atConnector(e.floor.Line(e.trace.Nearest(r.f0)), r.f0); ok && level < r.carrier {
 				e.off = units.DB(level - r.carrier)
 			}
+		}
+	}
+}
+
+// forgetRelative leaves nothing of evidence that knows levels below a carrier alone: in
+// standby there is none.
+func (r *ruler) forgetRelative() {
+	for _, e := range r.seen {
+		if e.flat != nil || e.normal {
+			e.examined, e.lines, e.known = nil, nil, nil
 		}
 	}
 }

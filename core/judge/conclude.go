@@ -80,6 +80,12 @@ func (r *ruler) findMore() {
 
 // findIn is what a sweep or look gives away by itself.
 func (r *ruler) findIn(e *evidence, carrier *units.DBm) {
+	if r.idle {
+		if e.isList {
+			r.find(say.NotASweep(e.title(), e.trace.RBW, e.trace.Uneven != nil))
+		}
+		return
+	}
 	switch {
 	case e.carrier == nil && !e.isLook && !e.isList && e.known.Contains(r.f0):
 		r.find(say.CarrierMissing(e.title(), r.f0))

@@ -36,6 +36,7 @@ type evidence struct {
 	tolerance units.Hertz // of a look: how well its frequencies were read
 	narrow    units.DB    // by how much a product of a modulated carrier in it may read low, the most of all
 	scallop   units.DB    // by how much a line between two points may read low
+	idle      bool        // of a transmitter that does not: nothing is a carrier or its skirt
 	normal    bool        // shown below its own carrier
 	flat      *units.DB   // where only levels below the carrier are known: how flat the coupling is
 	shift     units.DBm   // there and where normal, what puts the carrier at its power
@@ -380,6 +381,9 @@ func (e *evidence) take(centre, half units.Hertz) *line {
 
 // skirtHalf is how far on each side the carrier's own spectrum hides others.
 func (e *evidence) skirtHalf(bandwidth units.Hertz) units.Hertz {
+	if e.idle {
+		return -1
+	}
 	return max(2.5*bandwidth, 3*e.trace.RBW)
 }
 

@@ -68,7 +68,7 @@ func (r *ruler) mayBeMore(e *evidence, order int, l line, seen bool) units.DB {
 func (r *ruler) spread(e *evidence, order int) units.DB {
 	width := float64(max(1, order)) * r.in.BandwidthHz
 	rbw := float64(e.trace.RBW)
-	if e.modulated == nil || !*e.modulated || rbw == 0 || rbw >= width {
+	if r.idle || e.modulated == nil || !*e.modulated || rbw == 0 || rbw >= width {
 		return 0
 	}
 	return units.RatioDB(width / rbw)

@@ -20,6 +20,7 @@ type ruler struct {
 	f0      units.Hertz
 	carrier units.DBm
 	known   bool // the carrier's power is
+	idle    bool // nothing is transmitted: there is no carrier to look for
 	limits  *rulebook.Limits
 	seen    []*evidence
 	skirt   units.Hertz
@@ -33,7 +34,7 @@ func Judge(in Input) (Ruling, error) {
 	if err := in.Check(); err != nil {
 		return Ruling{}, err
 	}
-	r := &ruler{in: in, f0: in.Carrier.Frequency, limits: &rulebook.Limits{}}
+	r := &ruler{in: in, f0: in.Carrier.Frequency, limits: &rulebook.Limits{}, idle: in.Carrier.State == rulebook.Standby}
 	r.out.Governs, r.out.f0 = in.Book.Governs(r.f0), r.f0
 	r.out.Products, r.out.Findings, r.out.Standpoints = []Product{}, []Finding{}, []Standpoint{}
 	r.gather()
@@ -54,18 +55,29 @@ func Judge(in Input) (Ruling, error) {
 func (r *ruler) gather() {
 	for i := range r.in.Sweeps {
 		if s := &r.in.Sweeps[i]; s.Standing == "" || s.Standing == InForce {
-			r.seen = append(r.seen, fromSweep(s, r.f0, units.Hertz(r.in.BandwidthHz)))
+			r.seen = append(r.seen, fromSweep(s, r.carrierAt(), units.Hertz(r.in.BandwidthHz)))
 		} else if s.Standing == Suspect {
 			r.find(say.SuspectSweep(s.Name))
 		}
 	}
 	for i := range r.in.Looks {
 		if l := &r.in.Looks[i]; l.Standing == "" || l.Standing == InForce {
-			r.seen = append(r.seen, fromLook(l, r.f0))
+			r.seen = append(r.seen, fromLook(l, r.carrierAt()))
 		} else if l.Standing == Suspect {
 			r.find(say.SuspectSweep(l.Name))
 		}
 	}
+}
+
+// nowhere is a frequency at which no evidence looks.
+const nowhere units.Hertz = -1e18
+
+// carrierAt is where evidence has its carrier; in standby there is none.
+func (r *ruler) carrierAt() units.Hertz {
+	if r.idle {
+		return nowhere
+	}
+	return r.f0
 }
 
 func (r *ruler) find(s say.Said) { r.out.Findings = append(r.out.Findings, Finding{Said: s}) }
@@ -74,9 +86,11 @@ func (r *ruler) find(s say.Said) { r.out.Findings = append(r.out.Findings, Findi
 func (r *ruler) holdAgainstBook() {
 	r.out.Verdict = decision.Void
 	bandwidth := units.Hertz(r.in.BandwidthHz)
-	r.skirt = 2.5 * bandwidth
+	if !r.idle {
+		r.skirt = 2.5 * bandwidth
+	}
 	for _, e := range r.seen {
-		if e.known.Contains(r.f0) {
+		if e.idle = r.idle; !r.idle && e.known.Contains(r.f0) {
 			r.skirt = max(r.skirt, e.skirtHalf(bandwidth))
 		}
 	}
@@ -103,7 +117,7 @@ func (r *ruler) holdAgainstBook() {
 	looks := r.inForceLooks()
 	for _, e := range r.seen {
 		if e.isLook {
-			if r.known {
+			if r.known && !r.idle {
 				e.addRelative(looks[0], r.carrier, r.f0)
 			}
 			looks = looks[1:]

@@ -97,7 +97,7 @@ func (r *ruler) multiple(kind Kind, order int, m float64) Product {
 		centre, half := e.window(m, r.f0)
 		if l := e.take(centre, half); l != nil {
 			s := r.sight(e, *l, wide, expected)
-			if kind == Harmonic && r.known && e.flat == nil {
+			if kind == Harmonic && r.known && !r.idle && e.flat == nil {
 				if self, ok := e.path.SelfMade(r.carrier, r.f0, order); ok {
 					s.self = &self
 				}
@@ -173,7 +173,7 @@ func (r *ruler) fill(p *Product, s *sighting, f units.Hertz) {
 	if loss, ok := s.e.path.LossAt(f); ok {
 		p.LossDB = ptr(float64(loss))
 	}
-	if r.known {
+	if r.known && !r.idle {
 		p.DBc = ptr(float64(s.level - r.carrier))
 	}
 	if p.LimitDBm != nil {

@@ -218,7 +218,11 @@ func (l Limit) Spare(level *float64) *float64 {
 	return &spare
 }
 
+// excluded tells whether f is the carrier or too near to it; in standby there is none.
 func (l *Limits) excluded(f units.Hertz) bool {
+	if l.carrier.State == Standby && l.exclusion == 0 {
+		return false
+	}
 	return units.Hertz(math.Abs(float64(f-l.carrier.Frequency))) <= l.exclusion
 }
 

@@ -97,7 +97,12 @@ func through(pad float64) *record.Through {
 // afternoon takes looks, each "name; pad 60; level Low; state standby; heard: what was typed".
 func afternoon(t *testing.T, drafts ...string) *emissions.Room {
 	t.Helper()
-	r := record.Review{Claims: []record.Claim{{Text: "2m 5/1"}}, Rules: record.Rules{RuleBook: "us-amateur", DecisionRule: "guarded", Scheme: "tolerance", ToleranceDB: 1.5, PassPercent: 90, BandwidthHz: 16000}}
+	return afternoonBy(t, "us-amateur", drafts...)
+}
+
+func afternoonBy(t *testing.T, book string, drafts ...string) *emissions.Room {
+	t.Helper()
+	r := record.Review{Claims: []record.Claim{{Text: "2m 5/1"}}, Rules: record.Rules{RuleBook: book, DecisionRule: "guarded", Scheme: "tolerance", ToleranceDB: 1.5, PassPercent: 90, BandwidthHz: 16000}}
 	open := func(facts record.Facts) *emissions.Room {
 		opened, err := measure.Open(&r, facts, r.Rules, rulebooks.Find, kinds.All())
 		if err != nil {
@@ -116,6 +121,9 @@ func afternoon(t *testing.T, drafts ...string) *emissions.Room {
 				in.Name = word
 			case what == "pad":
 				_, _ = fmt.Sscan(value, &pad)
+			case what == "mhz":
+				_, _ = fmt.Sscan(value, &k.FrequencyHz)
+				k.FrequencyHz *= 1e6
 			case what == "level":
 				k.Level = value
 			case what == "state":

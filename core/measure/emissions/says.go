@@ -159,9 +159,6 @@ func (d *Room) Kept(b measure.Box) []measure.Field {
 	return []measure.Field{{Name: "verdict", Value: b.Verdict}, {Name: "why", Value: b.Why}, {Name: "emissions", Value: of(b)}, {Name: "notes", Value: b.Notes}}
 }
 
-// Sections implements measure.Room: an edition draws emissions in its own way.
-func (d *Room) Sections([]measure.Named) []measure.Section { return nil }
-
 // WithoutAdvice implements measure.Room.
 func (d *Room) WithoutAdvice(b measure.Box) measure.Box {
 	r := of(b)

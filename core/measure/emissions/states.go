@@ -47,6 +47,9 @@ type StateRow struct {
 	Level string      `json:"level"`
 	Name  string      `json:"name"`
 	Cells []StateCell `json:"cells"`
+
+	Standby *StandbyRuling `json:"standby"` // what the book says of it, where nothing is transmitted
+
 	all   []judge.Product
 	least func(units.Hertz) (float64, bool)
 	idle  bool
@@ -107,8 +110,10 @@ func (d *Room) Studied() any {
 		}
 	}
 	for _, k := range keys {
-		if b := d.board(of[k]); len(b.Rows) > 0 {
-			out.Boards = append(out.Boards, b)
+		for _, sweeps := range byCarrier(of[k]) {
+			if b := d.board(sweeps); len(b.Rows) > 0 {
+				out.Boards = append(out.Boards, b)
+			}
 		}
 	}
 	for _, c := range d.review.Bands() {
@@ -119,9 +124,41 @@ func (d *Room) Studied() any {
 	return out
 }
 
-// board sets the sweeps of one band and mode against each other.
+// byCarrier parts the sweeps of a band by their carriers; those of nothing that is keyed go
+// with each of them.
+func byCarrier(sweeps []*Sweep) [][]*Sweep {
+	idle := func(s *Sweep) bool { return s.Heard || slices.Contains(Idle, s.State) }
+	var carriers []float64
+	for _, s := range sweeps {
+		if !idle(s) && !slices.ContainsFunc(carriers, func(f float64) bool { return near(f, s.FrequencyHz) }) {
+			carriers = append(carriers, s.FrequencyHz)
+		}
+	}
+	if len(carriers) == 0 {
+		return [][]*Sweep{sweeps}
+	}
+	var out [][]*Sweep
+	for _, f := range carriers {
+		var of []*Sweep
+		for _, s := range sweeps {
+			if idle(s) || near(s.FrequencyHz, f) {
+				of = append(of, s)
+			}
+		}
+		out = append(out, of)
+	}
+	return out
+}
+
+// board sets sweeps of one carrier against each other.
 func (d *Room) board(sweeps []*Sweep) StateBoard {
 	first := sweeps[0]
+	for _, s := range sweeps {
+		if !slices.Contains(Idle, s.State) {
+			first = s
+			break
+		}
+	}
 	b := StateBoard{Band: first.Band, Mode: first.Mode, FrequencyHz: first.FrequencyHz, Heard: first.Heard, Rows: []StateRow{}, Columns: []StateColumn{}, Combs: []StateComb{}}
 	var names []string
 	rows := map[string][]*Sweep{}
@@ -134,7 +171,7 @@ func (d *Room) board(sweeps []*Sweep) StateBoard {
 	}
 	slices.SortStableFunc(names, func(a, c string) int { return cmp.Compare(rank(rows[a][0]), rank(rows[c][0])) })
 	for _, name := range names {
-		if row, combs, ok := d.row(name, rows[name]); ok {
+		if row, combs, ok := d.row(name, b.FrequencyHz, rows[name]); ok {
 			b.Rows = append(b.Rows, row)
 			b.Combs = append(b.Combs, combs...)
 		}
@@ -170,12 +207,15 @@ func rank(s *Sweep) int {
 	return len(Idle) + 1
 }
 
-// row is what was seen in one state; false where none of it can be worked out.
-func (d *Room) row(name string, sweeps []*Sweep) (StateRow, []StateComb, bool) {
+// row is what was seen in one state, of a carrier at a frequency; false where none of it can be worked out.
+func (d *Room) row(name string, at float64, sweeps []*Sweep) (StateRow, []StateComb, bool) {
 	s := sweeps[0]
 	row := StateRow{State: s.State, Level: s.Level, Name: name, idle: slices.Contains(Idle, s.State)}
 	in := judge.Input{Book: d.review.BookOf(s.Band), BandwidthHz: d.review.Rules.BandwidthHz, Rule: decision.Guarded,
-		Carrier: rulebook.Carrier{Frequency: units.Hertz(s.FrequencyHz), Mode: s.Mode, State: rulebook.Operating}}
+		Carrier: rulebook.Carrier{Frequency: units.Hertz(at), Mode: s.Mode, State: rulebook.Operating}}
+	if row.idle {
+		in.Carrier.State = rulebook.Standby
+	}
 	for _, s := range sweeps {
 		e, _, err := d.sweep(s)
 		if err != nil {
@@ -207,6 +247,9 @@ func (d *Room) row(name string, sweeps []*Sweep) (StateRow, []StateComb, bool) {
 		if f.SpacingHz != nil {
 			combs = append(combs, StateComb{name, *f.SpacingHz, *f.Lines, f.Detail})
 		}
+	}
+	if rulesStandby(s) {
+		row.Standby = d.standby(sweeps)
 	}
 	row.all = r.Products
 	row.least = func(f units.Hertz) (float64, bool) { return r.LeastAt("", f) }

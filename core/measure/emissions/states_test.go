@@ -159,3 +159,42 @@ func TestRelativeOnlyIsSaid(t *testing.T) {
 		t.Errorf("drawn with its carrier at %g dBm", highest)
 	}
 }
+
+// TestStandbyIsRuledOn: by a book that has a figure for it, -57 dBm up to 1 GHz (ETSI EN 300 086,
+// from memory); in force alone, and told in an edition.
+func TestStandbyIsRuledOn(t *testing.T) {
+	at := func(book, look string) *emissions.StandbyRuling {
+		room := afternoonBy(t, book, "a; pad 0; state standby: "+look)
+		for _, r := range room.Studied().(emissions.Study).Boards[0].Rows {
+			if r.State == "standby" {
+				return r.Standby
+			}
+		}
+		return nil
+	}
+	for look, want := range map[string]decision.Verdict{
+		"0.1-3000 -80 146.5-65": decision.SoFar, "0.1-3000 -80 146.5-50": decision.Fail, "0.1-3000 -80 500-57": decision.Inconclusive, "0.1-3000 -80 2000-47.5": decision.Inconclusive, "0.1-3000 -80 2000-51": decision.SoFar,
+	} {
+		if r := at("eu-land-mobile", look); r == nil || r.Verdict != want {
+			t.Errorf("%s: %+v, want %s", look, r, want)
+		}
+	}
+	if r := at("us-amateur", "0.1-3000 -80 146.5-50"); r == nil || r.Verdict != decision.NoLimit || !strings.Contains(r.Why, "no figure for standby") {
+		t.Errorf("a book without one: %+v", r)
+	}
+	told := afternoonBy(t, "eu-land-mobile", "a; pad 0; state standby: 0.1-3000 -80 500-50").Sections(nil)
+	if len(told) != 1 || told[0].Rows[0][2] != "fails" {
+		t.Errorf("an edition tells %+v", told)
+	}
+	if told := afternoon(t, "a; state off: 30-1600 -80").Sections(nil); told != nil {
+		t.Errorf("of nothing in standby an edition tells %+v", told)
+	}
+}
+
+// TestAnotherCarrierHasABoardOfItsOwn: what is a harmonic of one is none of the other.
+func TestAnotherCarrierHasABoardOfItsOwn(t *testing.T) {
+	boards := afternoon(t, "a: 30-1600 -82 h-13-75", "b; mhz 144.1: 30-1600 -82 h-13-70", "c; state off: 30-1600 -82").Studied().(emissions.Study).Boards
+	if len(boards) != 2 || len(boards[0].Columns) != 1 || len(boards[1].Columns) != 1 || boards[1].Columns[0].FrequencyHz != 288.2e6 || len(boards[1].Rows) != 2 {
+		t.Errorf("%+v", boards)
+	}
+}

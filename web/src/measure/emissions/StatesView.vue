@@ -5,6 +5,7 @@ import { computed } from 'vue'
 import { dbm, megahertz, words } from '../../shared/figures'
 import { api, ask, useAsked, type Schemas } from '../../shared/server'
 import { type Standing } from '../../shared/StandingWords.vue'
+import RulingShape from '../../shared/shapes/RulingShape.vue'
 import SweepList from './SweepList.vue'
 
 const props = defineProps<{ review: string }>()
@@ -26,7 +27,7 @@ function size(b: Board, level: number): number {
 <template>
   <p v-if="asked.trouble.value" class="danger" role="alert">{{ asked.trouble.value }}</p>
   <p v-if="asked.answer.value && !boards.length" class="soft">No line was seen in any sweep yet. Take one, then others with the radio off, in standby, at another level or on another supply, and say under “State” which: what goes away with a thing comes from it.</p>
-  <section v-for="b in boards" :key="b.band + b.mode + b.heard" :data-board="b.band + (b.heard ? ' heard' : '')">
+  <section v-for="b in boards" :key="b.band + b.mode + b.heard + b.frequency_hz" :data-board="b.band + (b.heard ? ' heard' : '')">
     <h2>{{ b.heard ? `Heard in its own receiver, ${b.band}` : `${b.band}, carrier ${megahertz(b.frequency_hz)}` }}</h2>
     <div class="scroll">
       <table>
@@ -35,7 +36,10 @@ function size(b: Board, level: number): number {
         </thead>
         <tbody>
           <tr v-for="r in b.rows" :key="r.name" :data-row="r.name">
-            <th>{{ r.name }}</th>
+            <th>
+              {{ r.name }}
+              <span v-if="r.standby" class="standby" data-standby><RulingShape :verdict="r.standby.verdict" :size="18" /> {{ words(r.standby.why) }}, {{ r.standby.book }}</span>
+            </th>
             <td v-for="(c, i) in r.cells" :key="i">
               <template v-if="c.level_dbm != null"><svg width="34" height="34" aria-hidden="true"><circle cx="17" cy="17" :r="size(b, c.level_dbm)" class="dot" /></svg><span>{{ dbm(c.level_dbm) }}</span></template>
               <template v-else-if="c.below_dbm != null"><svg width="34" height="34" aria-hidden="true"><circle cx="17" cy="17" r="5" class="ring" /></svg><span class="soft">not above {{ dbm(c.below_dbm) }}</span></template>
@@ -76,6 +80,12 @@ td {
 tbody th {
   text-align: left;
   font-size: 16px;
+}
+.standby {
+  display: block;
+  font-size: 13px;
+  font-weight: 400;
+  max-width: 150px;
 }
 td svg {
   display: block;

@@ -1983,6 +1983,12 @@ export interface components {
             second: string;
             second_id: string;
         };
+        EmissionsStandbyRuling: {
+            book: string;
+            verdict: string;
+            why: string;
+            worst: components["schemas"]["JudgeProduct"];
+        };
         EmissionsStateBoard: {
             ask: string;
             band: string;
@@ -2018,6 +2024,7 @@ export interface components {
             cells: components["schemas"]["EmissionsStateCell"][];
             level: string;
             name: string;
+            standby: components["schemas"]["EmissionsStandbyRuling"];
             state: string;
         };
         EmissionsStudy: {
