@@ -38,7 +38,7 @@ function size(b: Board, level: number): number {
           <tr v-for="r in b.rows" :key="r.name" :data-row="r.name">
             <th>
               {{ r.name }}
-              <span v-if="r.standby" class="standby" data-standby><RulingShape :verdict="r.standby.verdict" :size="18" /> {{ words(r.standby.why) }}, {{ r.standby.book }}</span>
+              <span v-if="r.standby" class="standby" data-standby><RulingShape :verdict="r.standby.verdict" :size="18" /> {{ r.standby.book }}: {{ words(r.standby.why) }}</span>
             </th>
             <td v-for="(c, i) in r.cells" :key="i">
               <template v-if="c.level_dbm != null"><svg width="34" height="34" aria-hidden="true"><circle cx="17" cy="17" :r="size(b, c.level_dbm)" class="dot" /></svg><span>{{ dbm(c.level_dbm) }}</span></template>
