@@ -42,3 +42,29 @@ func TestSweepFor(t *testing.T) {
 		}
 	}
 }
+
+// TestMoreForASecondLook: the pad nearest to 10 dB that stands what reaches it, in front of the
+// instrument; none of what is too little, too much, or would burn.
+func TestMoreForASecondLook(t *testing.T) {
+	ask := func(ends path.Part, pads ...Candidate) string {
+		s := Sick{Parts: []path.Part{pad(t, "power 40", 40, 25).Part, ends}, Stress: stress(5), Carrier: 146.52e6, Limits: limits(t, 5), Bench: pads}
+		s.Stress.Frequencies, s.Stress.Strict = []units.Hertz{146.52e6}, true
+		more := More(s)
+		if more == nil {
+			return ""
+		}
+		if len(more.Steps) != 1 || more.Steps[0].Do != "insert" || more.Steps[0].At != 1 || more.HeadroomDB == nil || *more.HeadroomDB < 13 {
+			t.Errorf("%+v", more)
+		}
+		return more.Steps[0].Item
+	}
+	ends := analyzer(t, 10, -80, nil, nil)
+	three, weak, twelve, twenty, forty := pad(t, "3", 3, 1), pad(t, "weak 10", 10, 1e-4), pad(t, "12", 12, 1), pad(t, "20", 20, 1), pad(t, "40", 40, 1)
+	for want, got := range map[string]string{
+		"12": ask(ends, three, weak, forty, twenty, twelve), "20": ask(ends, three, weak, forty, twenty), "": ask(ends, three, weak, forty) + ask(load(t, "load", 50).Part, twelve),
+	} {
+		if got != want {
+			t.Errorf("%q, want %q", got, want)
+		}
+	}
+}

@@ -167,3 +167,28 @@ func TestNothingIsKeyedIntoAGenerator(t *testing.T) {
 		t.Errorf("%+v", got)
 	}
 }
+
+// TestHowLongToHold: ten sweeps of 2.5 times the span over the square of the bandwidth
+// (textbook, from memory), and never under 15 s; and which input looks where.
+func TestHowLongToHold(t *testing.T) {
+	book, _ := rulebooks.Find("us-amateur")
+	at := func(rbw float64) *Settings {
+		through := analyzerPath
+		through.Kit = slices.Clone(analyzerPath.Kit)
+		last := &through.Kit[1]
+		last.Setting = "low"
+		last.Spec.Element.Ranges = []path.Range{{Name: "low", FromHz: 1e5, ToHz: 1e9, MaxInputDBm: v(10), RBWHz: []float64{rbw}}, {Name: "high", FromHz: 1e9, ToHz: 3e9, MaxInputDBm: v(10)}}
+		w, err := Wire(Wiring{Through: &through, Carrier: 146e6, Levels: []dc.Level{{Name: "High", W: 5}}, Mode: rulebook.FM, Book: book})
+		if err != nil {
+			t.Fatal(err)
+		}
+		return w.Settings
+	}
+	if s := at(100e3); s.SettleS != 15 || s.RBWHz != 100e3 || len(s.Inputs) != 2 || !s.Inputs[0].InUse || s.Inputs[1].InUse || s.Inputs[1].FromHz != 1e9 {
+		t.Errorf("%+v", s)
+	}
+	// 30 MHz to 1 GHz in 10 kHz: 24.25 s a sweep.
+	if s := at(10e3); s.SettleS != 243 {
+		t.Errorf("%+v", s)
+	}
+}
