@@ -39,7 +39,7 @@ func TestScreenshots(t *testing.T) {
 	view("emissions", quillon+"/emissions", ".plot canvas")
 	view("emissions-take", quillon+"/emissions", ".plot canvas", c.Click(c.CSS("[name=view-take]")), c.WaitVisible(c.CSS(".steps")))
 	view("emissions-levels", larkrise+"/emissions", ".plot canvas", c.Click(c.CSS("[name=view-levels]")), c.WaitVisible(c.CSS("[data-levels-say]")))
-	view("emissions-states", drover+"/emissions", "[name=view-states]", c.Click(c.CSS("[name=view-states]")), c.WaitVisible(c.CSS("[data-comb]")))
+	view("emissions-states", drover+"/emissions", "[name=view-states]", c.Click(c.CSS(".boxes button:nth-of-type(4)")), c.Click(c.CSS("[name=view-states]")), c.WaitVisible(c.CSS("[data-comb]")))
 	view("ruling", quillon+"/ruling", ".evidence")
 	view("publish", quillon+"/publish", "iframe")
 	view("bench", "/bench/paths", ".row .part", c.Click(c.CSS("nav[aria-label='Kept paths'] a:nth-of-type(6)")), c.WaitVisible(c.CSS(".found")))

@@ -105,6 +105,9 @@ text {
   font-size: 12px;
   fill: var(--soft);
 }
+.says::first-letter {
+  text-transform: uppercase;
+}
 .says {
   font-size: 17px;
 }

@@ -8,11 +8,12 @@ import { type Standing } from '../../shared/StandingWords.vue'
 import RulingShape from '../../shared/shapes/RulingShape.vue'
 import SweepList from './SweepList.vue'
 
-const props = defineProps<{ review: string }>()
+const props = defineProps<{ review: string; band: string }>()
 defineEmits<{ say: [id: string, standing: Standing, reason: string] }>()
 const asked = useAsked('states', () => [props.review] as const, (id: string) => ask(api.GET('/api/v1/reviews/{id}/measure/emissions/study', { params: { path: { id } } })))
 type Board = Schemas['EmissionsStateBoard']
-const boards = computed(() => (asked.answer.value?.boards ?? []).filter((b) => b.columns.length > 0))
+// The band that is looked at comes first.
+const boards = computed(() => (asked.answer.value?.boards ?? []).filter((b) => b.columns.length > 0).sort((a, b) => Number(b.band === props.band) - Number(a.band === props.band)))
 const range = (b: Board) => {
   const all = b.rows.flatMap((r) => r.cells).flatMap((c) => (c.level_dbm == null ? [] : [c.level_dbm]))
   return { low: Math.min(...all), high: Math.max(...all) }
