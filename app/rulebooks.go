@@ -82,7 +82,7 @@ func (a *App) WriteBook(ctx context.Context, key string, text json.RawMessage) (
 	if err != nil {
 		return nil, err
 	}
-	return book, a.bookWord(ctx, &record.BookWord{ID: key, BookID: book.ID, What: record.BookWritten, Content: content})
+	return book, a.bookWord(ctx, &record.BookWord{ID: key, BookID: book.ID, What: record.BookWritten, Content: content}, book)
 }
 
 // CheckBook notes that a book was held against its text.
@@ -98,7 +98,7 @@ func (a *App) CheckBook(ctx context.Context, key, id string, c rulebook.Checked)
 	if err != nil {
 		return err
 	}
-	return a.bookWord(ctx, &record.BookWord{ID: key, BookID: id, What: record.BookChecked, Content: content})
+	return a.bookWord(ctx, &record.BookWord{ID: key, BookID: id, What: record.BookChecked, Content: content}, c)
 }
 
 // WithdrawBook takes a book of the user's own out of what is offered; reviews that are
@@ -107,7 +107,7 @@ func (a *App) WithdrawBook(ctx context.Context, key, id string) error {
 	if _, err := a.ownBook(ctx, id, true); err != nil {
 		return err
 	}
-	return a.bookWord(ctx, &record.BookWord{ID: key, BookID: id, What: record.BookWithdrawn, Content: json.RawMessage("{}")})
+	return a.bookWord(ctx, &record.BookWord{ID: key, BookID: id, What: record.BookWithdrawn, Content: json.RawMessage("{}")}, nil)
 }
 
 // ownBook is a book by its id; store.ErrNotFound where there is none.
@@ -126,13 +126,14 @@ func (a *App) ownBook(ctx context.Context, id string, own bool) (*rulebook.Book,
 	return b, nil
 }
 
-func (a *App) bookWord(ctx context.Context, w *record.BookWord) error {
+// bookWord writes a word of a rule book, once for what was asked.
+func (a *App) bookWord(ctx context.Context, w *record.BookWord, asked any) error {
 	if err := checkTexts(struct {
 		Content any `json:""`
 	}{untyped(w.Content)}); err != nil {
 		return err
 	}
-	again, err := a.Store.AddBookWord(ctx, w, store.Fingerprint([]any{w.BookID, w.What, w.Content}))
+	again, err := a.Store.AddBookWord(ctx, w, store.Fingerprint([]any{w.BookID, w.What, asked}))
 	if err == nil && !again {
 		a.Events.publish("rule-book", w.BookID, "")
 	}

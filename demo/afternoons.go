@@ -53,11 +53,11 @@ func (l *loader) drover() error {
 	s.do(l.look(9, "2m", "High", "wide, bench analyzer", 30e6, 1.6e9, 15_701))
 	s.do(l.look(9, "4m", "High", "wide, bench analyzer", 30e6, 1e9, 9_701))
 	// Where a line comes from is found by switching; and what it hears of its own supply.
-	s.do(l.typed(9, "2m", "High", "radio off", "30-1600 -94 451.2-86", emissions.Draft{State: "off"}))
-	s.do(l.typed(9, "2m", "High", "in standby", "30-1600 -94 451.2-86 518.4-85", emissions.Draft{State: "standby"}))
-	s.do(l.typed(9, "2m", "High", "on a battery", "30-1600 -94 h+3.9-40.2-46-53-57-60 451.2-86", emissions.Draft{State: "on a battery"}))
-	s.do(l.typed(9, "2m", "High", "heard on the bench supply", "145-145.3 -122 145.030-108 145.069-110 145.108-109 145.147-108 145.186-111", emissions.Draft{State: "bench supply", Heard: true}))
-	s.do(l.typed(9, "2m", "High", "heard on a battery", "145-145.3 -122", emissions.Draft{State: "battery", Heard: true}))
+	s.do(l.typed(9, "2m", "High", "radio off", "30-1600 -94 451.2-86", emissions.Draft{Told: emissions.Told{State: "off"}}))
+	s.do(l.typed(9, "2m", "High", "in standby", "30-1600 -94 451.2-86 518.4-85", emissions.Draft{Told: emissions.Told{State: "standby"}}))
+	s.do(l.typed(9, "2m", "High", "on a battery", "30-1600 -94 h+3.9-40.2-46-53-57-60 451.2-86", emissions.Draft{Told: emissions.Told{State: "on a battery"}}))
+	s.do(l.typed(9, "2m", "High", "heard on the bench supply", "145-145.3 -122 145.030-108 145.069-110 145.108-109 145.147-108 145.186-111", emissions.Draft{Told: emissions.Told{State: "bench supply", Heard: true}}))
+	s.do(l.typed(9, "2m", "High", "heard on a battery", "145-145.3 -122", emissions.Draft{Told: emissions.Told{State: "battery", Heard: true}}))
 	return s.err
 }
 

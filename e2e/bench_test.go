@@ -333,13 +333,7 @@ func BenchmarkFigureInBrowser(b *testing.B) {
 		await wait(before)
 		return performance.now() - start
 	})()`
-	var took []float64
-	for b.Loop() {
-		took = append(took, eval[float64](tab, turn))
-	}
-	slices.Sort(took)
-	b.ReportMetric(took[len(took)/2], "ms/median")
-	b.ReportMetric(took[len(took)*95/100], "ms/p95")
+	turns(b, tab, turn)
 }
 
 // BenchmarkRungInBrowser is from pointing at a rung to the line through the plot being drawn.
@@ -357,6 +351,11 @@ func BenchmarkRungInBrowser(b *testing.B) {
 		await new Promise((r) => requestAnimationFrame(() => setTimeout(r)))
 		return performance.now() - start
 	})()`
+	turns(b, tab, turn)
+}
+
+// turns reports how long turns of a script say they took, in ms.
+func turns(b *testing.B, tab *browser, turn string) {
 	var took []float64
 	for b.Loop() {
 		took = append(took, eval[float64](tab, turn))

@@ -48,7 +48,7 @@ func (r *ruler) agree() {
 			}
 		}
 	}
-	if r.idle {
+	if r.idle || !r.known {
 		r.forgetRelative()
 	}
 	if !r.known || r.idle {
@@ -75,10 +75,10 @@ func (r *ruler) agree() {
 }
 
 // forgetRelative leaves nothing of evidence that knows levels below a carrier alone: in
-// standby there is none.
+// standby there is none; and of one saved below a carrier whose power nobody knows.
 func (r *ruler) forgetRelative() {
 	for _, e := range r.seen {
-		if e.flat != nil || e.normal {
+		if e.flat != nil && r.idle || e.normal {
 			e.examined, e.lines, e.known = nil, nil, nil
 		}
 	}

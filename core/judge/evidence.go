@@ -256,7 +256,7 @@ func (e *evidence) within(f, bandwidth units.Hertz) units.DBm {
 func fromLook(l *Look, f0 units.Hertz) *evidence {
 	e := &evidence{
 		name: l.Name, applied: l.AppliedDB, isLook: true, modulated: l.Modulated, floor: sweep.NoNoise(),
-		lifts: l.Hold == "max" || l.Detector == "peak", tolerance: max(l.Tolerance, (l.To-l.From)/lookScreen),
+		lifts: l.Hold == "max" || l.Detector == "peak", tolerance: l.OnScreen(),
 	}
 	e.through(l.Path)
 	e.known = knownWithin(e.path, l.From, l.To)
@@ -289,6 +289,13 @@ const (
 
 // lookWindow is how far a frequency read by eye may be off.
 func (e *evidence) lookWindow(f units.Hertz) units.Hertz { return max(lookShare*f, e.tolerance) }
+
+// OnScreen is how far a frequency may be off for how it was read alone: as was told of the
+// look, or a part of the screen.
+func (l *Look) OnScreen() units.Hertz { return max(l.Tolerance, (l.To-l.From)/lookScreen) }
+
+// Window is how far a frequency of the look may be off.
+func (l *Look) Window(f units.Hertz) units.Hertz { return max(lookShare*f, l.OnScreen()) }
 
 // addRelative adds the peaks of a look that were read in dBc.
 func (e *evidence) addRelative(l *Look, carrier units.DBm, f0 units.Hertz) {

@@ -22,6 +22,7 @@ type Opened struct {
 	Lenient  bool            `json:"lenient"` // one term that passes is enough
 	MoreDB   float64         `json:"more_db"`
 	LessDB   float64         `json:"less_db"`
+	MostDBm  *float64        `json:"most_dbm"`  // the level with More; nil where only dBc are known
 	NoiseDBm *float64        `json:"noise_dbm"` // near it, as displayed: the 95 % point
 	HiddenDB float64         `json:"hidden_db"` // by how much that noise may hide more
 	Sights   []Sight         `json:"sights"`
@@ -42,6 +43,9 @@ func (r *ruler) open(s *sighting, seen []*sighting, f units.Hertz, rule decision
 	level := rulebook.Level{Least: s.level - units.DBm(s.less), Most: s.level + units.DBm(s.more), RelativeOnly: s.e.flat != nil}
 	out := &Opened{MoreDB: float64(s.more), LessDB: float64(s.less), HiddenDB: float64(s.guard.Hidden), Sights: []Sight{}}
 	out.Terms, out.Lenient = r.limits.Open(f, s.level, level, rule, s.guard)
+	if !level.RelativeOnly {
+		out.MostDBm = ptr(float64(level.Most))
+	}
 	if noise := float64(s.e.floor.High(s.e.trace.Nearest(s.f))); !math.IsInf(noise, 0) {
 		out.NoiseDBm = &noise
 	}

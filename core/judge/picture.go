@@ -42,22 +42,27 @@ func (s *Sweep) OfRelative() (*path.Path, bool) {
 }
 
 // anchored gives a sweep that knows only levels below its carrier the path and the offset
-// that put the carrier at its power; as it is where either is not known.
-func (a Anchor) anchored(s Sweep) Sweep {
+// that put the carrier at its power; false where either is not known, and so no level is.
+func (a Anchor) anchored(s Sweep) (Sweep, bool) {
 	p, relative := s.OfRelative()
-	if !relative || a.Power == nil {
-		return s
+	if !relative {
+		return s, true
 	}
-	if e := fromSweep(&s, a.Carrier, a.Bandwidth); e.carrier != nil {
-		s.Path, s.AppliedDB = p, s.AppliedDB+units.DB(e.carrier.level-*a.Power)
+	if a.Power == nil {
+		return s, false
 	}
-	return s
+	e := fromSweep(&s, a.Carrier, a.Bandwidth)
+	if e.carrier == nil {
+		return s, false
+	}
+	s.Path, s.AppliedDB = p, s.AppliedDB+units.DB(e.carrier.level-*a.Power)
+	return s, true
 }
 
 // Picture is a sweep referred to the connector, thinned for drawing without
 // losing a crest.
 func Picture(s Sweep, buckets int, from Anchor) []Bucket {
-	s = from.anchored(s)
+	s, anchored := from.anchored(s)
 	thin := s.Trace.Thin(buckets)
 	floor := s.Trace.Floor(0)
 	known := knownWithin(s.Path, s.Trace.Start, s.Trace.Stop)
@@ -65,7 +70,7 @@ func Picture(s Sweep, buckets int, from Anchor) []Bucket {
 	for i, r := range thin {
 		out[i].FrequencyHz = float64(r.Frequency)
 		loss, ok := s.Path.LossAt(r.Frequency)
-		if !ok || !known.Contains(r.Frequency) {
+		if !anchored || !ok || !known.Contains(r.Frequency) {
 			continue
 		}
 		shift := float64(loss - s.AppliedDB)

@@ -37,6 +37,7 @@ func (r *ruler) standpoints() {
 // path, or after something was changed.
 type Second struct {
 	MoreDB   float64         `json:"more_db"`    // by how much the second path takes more, at the carrier
+	Padded   bool            `json:"padded"`     // by enough more to tell what the analyzer makes itself
 	Carrier  *float64        `json:"carrier_db"` // by how much the carrier stands higher in it
 	Products []SecondProduct `json:"products"`
 	Says     say.Said        `json:"says"`
@@ -57,8 +58,9 @@ type SecondProduct struct {
 // Change is what a product did between two looks.
 type Change string
 
-// The changes. Follows is one that went with the attenuation, or with the analyzer that was
-// doubted, as what an analyzer makes itself does; Hidden one that the second look is too noisy to show.
+// The changes. Follows is a harmonic that went with the attenuation, or with the analyzer that
+// was doubted, as what an analyzer makes itself does (a spur that went may have come and gone
+// by itself: it only fell); Hidden one that the second look is too noisy to show.
 const (
 	Stays   Change = "stays"
 	Follows Change = "follows"
@@ -69,9 +71,10 @@ const (
 )
 
 // How a second look is told from a repeat, and a change from scatter, in dB (common
-// practice, no source).
+// practice, no source). The analyzer's own second harmonic falls by as much as is added: that
+// must be told from scatter.
 const (
-	morePad = 3
+	morePad = 6
 	scatter = 2
 )
 
@@ -85,6 +88,7 @@ func (r *Ruling) CompareLooks(first, second string) (Second, bool) {
 		return Second{}, false
 	}
 	out := Second{MoreDB: *b.LossDB - *a.LossDB, Carrier: ptr(*b.CarrierDBm - *a.CarrierDBm), Products: []SecondProduct{}}
+	out.Padded = out.MoreDB >= morePad
 	for _, p := range r.Products {
 		if p.Opened == nil || !p.Seen {
 			continue
@@ -117,41 +121,43 @@ func (r *Ruling) standpoint(name string) *Standpoint {
 	return nil
 }
 
-// change is what one product did; a product the second does not show may lie under what
-// it can show.
+// change is what one product did, counted from what the carrier did; a product the second
+// does not show may lie under what it can show.
 func (r *Ruling) change(s *SecondProduct, pair Second, second string) Change {
 	switch {
 	case s.FirstDBm == nil:
 		return Only
 	case s.SecondDBm == nil:
-		if least, ok := r.LeastAt(second, units.Hertz(*s.FrequencyHz)); ok && least+scatter < *s.FirstDBm {
-			s.ChangeDB = ptr(least - *s.FirstDBm) // at least so much
-			if pair.MoreDB >= morePad || s.Doubted {
-				return Follows
-			}
-			return Fell
+		least, ok := r.LeastAt(second, units.Hertz(*s.FrequencyHz))
+		d := least - *s.FirstDBm - *pair.Carrier // it fell by this at least
+		if !ok || d >= -scatter {
+			return Hidden
 		}
-		return Hidden
+		s.ChangeDB = &d
+		return pair.fell(s)
 	}
 	d := *s.SecondDBm - *s.FirstDBm - *pair.Carrier
 	s.ChangeDB = &d
-	own := pair.MoreDB * float64(max(1, order(s)-1))
 	switch {
 	case math.Abs(d) <= scatter:
 		return Stays
-	case d < 0 && (pair.MoreDB >= morePad && -d >= own/2 || s.Doubted):
-		return Follows
 	case d < 0:
-		return Fell
+		return pair.fell(s)
 	}
 	return Rose
 }
 
-func order(s *SecondProduct) int {
-	if s.Order != nil && s.Kind == Harmonic {
-		return *s.Order
+// fell tells whether a product fell as what the analyzer makes itself: of harmonic n by more
+// than half of n - 1 dB a dB, or where it was doubted and another analyzer looked.
+func (s *Second) fell(p *SecondProduct) Change {
+	if p.Kind != Harmonic {
+		return Fell
 	}
-	return 2
+	own := s.MoreDB * float64(*p.Order-1)
+	if s.Padded && -*p.ChangeDB >= own/2 || p.Doubted && s.MoreDB > -morePad {
+		return Follows
+	}
+	return Fell
 }
 
 // LeastAt is the least that a sweep or look, by its name, could have shown at a frequency:
@@ -160,7 +166,7 @@ func order(s *SecondProduct) int {
 func (r *Ruling) LeastAt(name string, f units.Hertz) (float64, bool) {
 	least, found := 0.0, false
 	for _, e := range r.seen {
-		if name != "" && e.title() != name || !e.examined.Contains(f) {
+		if name != "" && e.title() != name || !e.examined.Contains(f) || e.flat != nil { // of a distance from the carrier no level is known
 			continue
 		}
 		level, ok := e.atConnector(e.floor.Line(e.trace.Nearest(f)), f)
@@ -184,11 +190,11 @@ func (s *Second) sum() say.Said {
 	switch own := count[Follows]; {
 	case len(s.Products) == 0:
 		return say.That("second-none", "neither shows a product%s", moved)
-	case own > 0 && s.MoreDB < morePad:
+	case own > 0 && !s.Padded:
 		return say.That("second-own", "%d of %d fell away that the first analyzer was expected to make itself%s", own, len(s.Products), moved).Do("count the second look for those, and hold the first suspect")
 	case own > 0:
 		return say.That("second-own", "%d of %d went with the %.1f dB more of attenuation, as what the analyzer makes itself does%s", own, len(s.Products), s.MoreDB, moved).Do("count the second look for those, and hold the first suspect")
-	case s.MoreDB >= morePad && count[Stays] > 0 && count[Fell]+count[Rose] == 0:
+	case s.Padded && count[Stays] > 0 && count[Fell]+count[Rose] == 0:
 		return say.That("second-real", "what is seen stays with %.1f dB more of attenuation: it comes in from the radio, not from the analyzer%s", s.MoreDB, moved)
 	case s.MoreDB <= -morePad:
 		return say.That("second-less", "the second look has %.1f dB less of attenuation: only more of it can tell the analyzer's own%s", -s.MoreDB, moved)

@@ -249,7 +249,7 @@ func (p *Path) judge(w *watch, s Stress, i int) {
 	for k, f := range s.Frequencies {
 		switch r := p.runAt(i, f); {
 		case e.couplingUnknown() && r == nil && s.Strict:
-			w.add(say.Caution, at, say.UnknownCoupling(e.title))
+			w.add(say.Caution, at, say.UnknownCoupling(e.title, e.arm.leastDB))
 		case r != nil && p.parts[i].curve.made.Contains(f):
 		case !p.parts[i].curve.covers(f) || e.input != nil && e.input.at(f) == nil:
 			w.add(say.Caution, at, say.OutOfRange(e.title, f))

@@ -293,6 +293,9 @@ func TestSafeByALeastCoupling(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
+		if said := strings.Contains(at.Problems[0].Detail, "dB it takes at least"); said != (least != nil) {
+			t.Errorf("least %v: %q", least, at.Problems[0].Detail)
+		}
 		return at.Safe, at.TotalLossDB[0]
 	}
 	for least, want := range map[*float64]bool{nil: false, v(26.9): false, v(27): true} { // 5 W is 36.99 dBm

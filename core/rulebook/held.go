@@ -8,6 +8,13 @@ import (
 	"talloak/core/units"
 )
 
+// CountsFromCarrier tells whether a limit is so many dB below the carrier.
+func (l *Limits) CountsFromCarrier() bool {
+	return slices.ContainsFunc(l.spans, func(s span) bool {
+		return slices.ContainsFunc(s.terms, func(t termLimit) bool { return t.by == ByRelative })
+	})
+}
+
 // Held is one term of a limit held against a level. Guards are what a level must stay
 // under the term by to pass, and be over it by to fail; in dB.
 type Held struct {

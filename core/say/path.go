@@ -1,6 +1,10 @@
 package say
 
-import "talloak/core/units"
+import (
+	"fmt"
+
+	"talloak/core/units"
+)
 
 // The codes of a path that decide more than what is read.
 const (
@@ -14,9 +18,14 @@ func Unterminated() Said {
 	return That("unterminated", "the path ends in the open; finish it with a load, an analyzer or a terminating meter")
 }
 
-// UnknownCoupling is a sampler that nobody has measured.
-func UnknownCoupling(part string) Said {
-	return That(UnknownCouplingCode, "the coupling of %s is not known, so no level behind it is: measure it, with and without, and it counts from then on", part)
+// UnknownCoupling is a sampler that nobody has measured; least is what it takes at least, in
+// dB, nil where nobody told.
+func UnknownCoupling(part string, least *float64) Said {
+	safe := ""
+	if least != nil {
+		safe = fmt.Sprintf("; what is safe behind it is reckoned with the %g dB it takes at least", *least)
+	}
+	return That(UnknownCouplingCode, "the coupling of %s is not known, so no level behind it is%s: measure it, with and without, and it counts from then on", part, safe)
 }
 
 // OutOfRange is a part whose loss is not known at f.

@@ -10,7 +10,7 @@ import (
 // goesWith says what the line of a column goes with.
 func (b *StateBoard) goesWith(column int) string {
 	var seen, gone, seenIdle, goneIdle []string
-	highest, lowest := math.Inf(-1), math.Inf(1)
+	highest, lowest, quiet := math.Inf(-1), math.Inf(1), math.Inf(-1) // quiet: while nothing is keyed
 	strongest := ""
 	for _, row := range b.Rows {
 		c := row.Cells[column]
@@ -21,7 +21,7 @@ func (b *StateBoard) goesWith(column int) string {
 			strongest = row.Name
 		}
 		if lowest = min(lowest, *c.LevelDBm); row.idle && !b.Heard {
-			seenIdle = append(seenIdle, row.Name)
+			seenIdle, quiet = append(seenIdle, row.Name), max(quiet, *c.LevelDBm)
 		} else {
 			seen = append(seen, row.Name)
 		}
@@ -36,6 +36,8 @@ func (b *StateBoard) goesWith(column int) string {
 		}
 	}
 	switch {
+	case len(seenIdle) > 0 && highest-quiet >= clearDB:
+		return fmt.Sprintf("strongest with %s, by %.0f dB over %s: that much is made transmitting, the rest is there without", strongest, highest-quiet, list(seenIdle))
 	case slices.Contains(seenIdle, "off"):
 		return "there with the radio off: not of the radio, but of the bench or of what is on the air"
 	case len(seenIdle) > 0 && len(goneIdle) > 0:

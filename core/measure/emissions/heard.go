@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"talloak/core/judge"
+	"talloak/core/say"
 	"talloak/core/sweep"
 	"talloak/core/units"
 )
@@ -16,7 +17,7 @@ func heard(looks []judge.Look) ([]judge.Product, func(units.Hertz) (float64, boo
 	for _, l := range looks {
 		for _, p := range l.Peaks {
 			if f := float64(p.Frequency); p.LevelDBm != nil {
-				out = append(out, judge.Product{Kind: judge.Spur, FrequencyHz: &f, LevelDBm: p.LevelDBm, Seen: true, Opened: &judge.Opened{Sights: []judge.Sight{{LevelDBm: p.LevelDBm, WithinHz: float64(heardWithin(&l))}}}})
+				out = append(out, judge.Product{Kind: judge.Spur, FrequencyHz: &f, LevelDBm: p.LevelDBm, Seen: true, Opened: &judge.Opened{Sights: []judge.Sight{{LevelDBm: p.LevelDBm, WithinHz: float64(l.OnScreen())}}}})
 			}
 		}
 	}
@@ -30,9 +31,6 @@ func heard(looks []judge.Look) ([]judge.Product, func(units.Hertz) (float64, boo
 	}
 }
 
-// heardWithin is how well a receiver's dial is read: a 300th of what was listened over.
-func heardWithin(l *judge.Look) units.Hertz { return max(l.Tolerance, (l.To-l.From)/300) }
-
 func combsOf(row string, looks []judge.Look) []StateComb {
 	var out []StateComb
 	for _, l := range looks {
@@ -41,8 +39,8 @@ func combsOf(row string, looks []judge.Look) []StateComb {
 			lines = append(lines, p.Frequency)
 		}
 		slices.Sort(lines)
-		if c, ok := sweep.FindComb(lines, heardWithin(&l)); ok {
-			out = append(out, StateComb{row, float64(c.Spacing), c.Lines, fmt.Sprintf("%d lines every %s from %s to %s%s: such a comb comes from one source, often a switching supply", c.Lines, c.Spacing, c.From, c.To, overNoise(&l))})
+		if c, ok := sweep.FindComb(lines, l.OnScreen()); ok {
+			out = append(out, StateComb{row, float64(c.Spacing), c.Lines, say.Comb(l.Name, c.Lines, c.Spacing, c.From, c.To).Detail + overNoise(&l)})
 		}
 	}
 	return out
@@ -58,7 +56,7 @@ func overNoise(l *judge.Look) string {
 		}
 	}
 	if l.FloorDBm == nil || math.IsInf(weakest, 1) {
-		return ", the noise beside them was not noted"
+		return "; the noise beside it was not noted"
 	}
-	return fmt.Sprintf(", the weakest %.0f dB over the noise noted", weakest-*l.FloorDBm)
+	return fmt.Sprintf("; its weakest line is %.0f dB over the noise noted", weakest-*l.FloorDBm)
 }

@@ -218,11 +218,10 @@ func (p *lookParser) frequency(dbc bool) (units.Hertz, error) {
 	return units.Hertz(v * 1e6), nil
 }
 
-// hidesCarrier tells that the carrier lies in the range looked at and was not noted, within
-// the window that judge gives it: 0.1 %, how well it was read off, or a 300th of the range.
+// hidesCarrier tells that the carrier lies in the range looked at and was not noted.
 func (l *Look) hidesCarrier(f0 units.Hertz, toleranceHz float64) bool {
-	f := float64(f0)
-	window := max(0.001*f, toleranceHz, (l.ToHz-l.FromHz)/300)
+	f, judged := float64(f0), l.evidence(judge.Sweep{}, toleranceHz)
+	window := float64(judged.Window(f0))
 	return f >= l.FromHz && f <= l.ToHz && !slices.ContainsFunc(l.Peaks, func(p LookPeak) bool { return math.Abs(p.FrequencyHz-f) <= window })
 }
 
@@ -238,6 +237,15 @@ func (l *Look) evidence(s judge.Sweep, tolerance float64) judge.Look {
 	return out
 }
 
+// into puts a sweep or look, as it is judged, into what a ruling rests on.
+func (s *Sweep) into(in *judge.Input, e judge.Sweep) {
+	if s.Look != nil {
+		in.Looks = append(in.Looks, s.Look.evidence(e, s.ToleranceHz))
+	} else {
+		in.Sweeps = append(in.Sweeps, e)
+	}
+}
+
 // lookBuckets is how many places of a look its floor is drawn at.
 const lookBuckets = 80
 
@@ -245,9 +253,9 @@ const lookBuckets = 80
 // that knows only levels below the carrier is drawn from the carrier's power.
 func (l *Look) picture(s judge.Sweep, f0 units.Hertz, power *units.DBm) []judge.Bucket {
 	if flat, relative := s.OfRelative(); relative {
-		loss, _ := flat.LossAt(f0)
-		if s.Path = flat; l.carrier() != nil && power != nil {
-			s.AppliedDB += units.DB(*l.carrier()) + loss - s.AppliedDB - units.DB(*power)
+		if loss, ok := flat.LossAt(f0); ok && l.carrier() != nil && power != nil {
+			s.Path = flat
+			s.AppliedDB = units.DB(*l.carrier()) + loss - units.DB(*power)
 		}
 	}
 	at := func(f, displayed float64) *float64 {

@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	"talloak/core/claims"
+	"talloak/core/judge"
 	"talloak/core/measure"
 	"talloak/core/problem"
 	"talloak/core/record"
@@ -38,10 +39,15 @@ type Draft struct {
 	// Normalised tells that levels were saved below the carrier, which stands at 0.
 	Normalised bool `json:"normalised,omitempty"`
 
-	// Look tells that the file is a look as it was typed, not a sweep. OffsetDB is what the
-	// screen already adds, where it is not what the path says; Held how long it was held;
-	// PreAmplifier on or off; each empty where nobody told.
-	Look         bool     `json:"look,omitempty"`
+	// Look tells that the file is a look as it was typed, not a sweep.
+	Look bool `json:"look,omitempty"`
+	Told
+}
+
+// Told is what is told of a sweep or look and kept as it was told. OffsetDB is what the
+// screen already adds, where it is not what the path says; HeldS how long it was held;
+// PreAmplifier on or off; each empty where nobody told.
+type Told struct {
 	OffsetDB     *float64 `json:"offset_db,omitempty"`
 	HeldS        *float64 `json:"held_s,omitempty"`
 	PreAmplifier string   `json:"pre_amplifier,omitempty"`
@@ -73,15 +79,8 @@ type payload struct {
 	Normalised bool `json:"normalised,omitempty"`
 	Uneven     bool `json:"uneven,omitempty"` // the frequencies of its points are kept behind their levels
 
-	Look         *Look    `json:"look,omitempty"`
-	OffsetDB     *float64 `json:"offset_db,omitempty"`
-	HeldS        *float64 `json:"held_s,omitempty"`
-	PreAmplifier string   `json:"pre_amplifier,omitempty"`
-	ToleranceHz  float64  `json:"tolerance_hz,omitempty"`
-	ReadingDB    float64  `json:"reading_db,omitempty"`
-
-	State string `json:"state,omitempty"`
-	Heard bool   `json:"heard,omitempty"`
+	Look *Look `json:"look,omitempty"`
+	Told
 }
 
 // Sweep is a sweep as it was kept.
@@ -150,7 +149,7 @@ func (d *Room) Take(t measure.Taking) (measure.Taken, error) {
 		Name: in.Name, Detector: cmp.Or(read.Detector, in.Detector), Hold: cmp.Or(read.Hold, in.Hold), Modulated: in.Modulated,
 		StartHz: float64(read.Trace.Start), StopHz: float64(read.Trace.Stop), RBWHz: cmp.Or(float64(read.Trace.RBW), in.RBWHz),
 		Points: len(read.Trace.Levels), Taken: read.Taken,
-		Normalised: in.Normalised || read.Normalised, Uneven: read.Trace.Uneven != nil, State: in.State,
+		Normalised: in.Normalised || read.Normalised, Uneven: read.Trace.Uneven != nil, Told: in.Told,
 	}
 	text, err := json.Marshal(kept)
 	out := measure.Taken{Keyed: t.Keyed, Payload: text, Blob: PackLevels(slices.Concat(read.Trace.Levels, read.Trace.Uneven))}
@@ -174,14 +173,15 @@ func (d *Room) takeLook(t measure.Taking, in Draft) (measure.Taken, error) {
 	}
 	text, err := json.Marshal(payload{
 		Name: in.Name, Detector: in.Detector, Hold: in.Hold, Modulated: in.Modulated, StartHz: look.FromHz, StopHz: look.ToHz, RBWHz: in.RBWHz, Points: len(look.Peaks),
-		Taken: "a look, as it was typed", Look: &look, OffsetDB: in.OffsetDB, HeldS: in.HeldS, PreAmplifier: in.PreAmplifier, ToleranceHz: in.ToleranceHz, ReadingDB: in.ReadingDB,
-		State: in.State, Heard: in.Heard,
+		Taken: "a look, as it was typed", Look: &look, Told: in.Told,
 	})
 	out := measure.Taken{Keyed: t.Keyed, Payload: text}
 	row := sweepOf(&record.Measurement{Keyed: t.Keyed, Through: t.Through, Payload: text})
 	view := d.viewAlone(row)
 	if s, _, err := d.sweep(row); err == nil {
-		view.Picture = look.picture(s, units.Hertz(t.Keyed.FrequencyHz), nil)
+		var in judge.Input
+		d.power(&Ruling{Keyed: t.Keyed}, &in)
+		view.Picture = look.picture(s, units.Hertz(t.Keyed.FrequencyHz), carrierDBm(in.MeanW))
 	}
 	out.View = &view
 	return out, err
@@ -201,7 +201,13 @@ func (in *Draft) check() error {
 	if v := in.OffsetDB; v != nil && math.Abs(*v) > 200 {
 		bad.Add("offset_db", "give what the screen adds in dB, with its sign")
 	}
-	if in.State = strings.TrimSpace(in.State); len(in.State) > 60 {
+	in.State = strings.TrimSpace(in.State)
+	for _, known := range States { // however it is written
+		if strings.EqualFold(in.State, known) {
+			in.State = known
+		}
+	}
+	if len(in.State) > 60 {
 		bad.Add("state", "give at most 60 characters, such as standby or tuner in")
 	}
 	if in.Heard && !in.Look {

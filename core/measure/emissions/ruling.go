@@ -1,6 +1,7 @@
 package emissions
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -11,6 +12,7 @@ import (
 	"talloak/core/judge"
 	"talloak/core/measure/power"
 	"talloak/core/origin"
+	"talloak/core/path"
 	"talloak/core/record"
 	"talloak/core/rulebook"
 	"talloak/core/say"
@@ -166,6 +168,18 @@ func worseBox(a, b Ruling) bool {
 // practice, no source).
 const typicalSourceSWR = 3
 
+// sourceSWR is the radio's own at its products: as told, else the typical one.
+func (d *Room) sourceSWR() float64 { return cmp.Or(d.review.Rules.SourceSWR, typicalSourceSWR) }
+
+// budget is what a level seen through a path rests on; meterU is the power meter's expanded
+// uncertainty in dB.
+func (d *Room) budget(a judge.Accuracy, p *path.Path, hz, meterU float64) judge.LevelBudget {
+	return judge.Budget(judge.LevelBasis{
+		Analyzer: a, Path: p, Carrier: units.Hertz(hz), Multiples: wiring.Multiples, MeterDB: meterU,
+		SourceSWR: d.sourceSWR(), SWRTypical: d.review.Rules.SourceSWR == 0,
+	})
+}
+
 // carrier rules on the sweeps of a box at one frequency, with the power reading
 // that stands for it.
 func (d *Room) carrier(k record.Keyed, hz float64, pictures bool) Ruling {
@@ -177,10 +191,7 @@ func (d *Room) carrier(k record.Keyed, hz float64, pictures bool) Ruling {
 	}
 	cell := d.review.Cell(k)
 	out.Outside = cell != nil && !cell.Band.Contains(units.Hertz(hz))
-	sourceSWR := d.review.Rules.SourceSWR
-	if sourceSWR == 0 {
-		sourceSWR = typicalSourceSWR
-	}
+	sourceSWR := d.sourceSWR()
 	in := judge.Input{
 		Book: book, BandwidthHz: d.review.Rules.BandwidthHz, Rule: decision.Rule(d.review.Rules.DecisionRule), SourceSWR: &sourceSWR,
 		Carrier: rulebook.Carrier{Frequency: units.Hertz(k.FrequencyHz), Mode: k.Mode, State: rulebook.Operating},
@@ -209,18 +220,11 @@ func (d *Room) carrier(k record.Keyed, hz float64, pictures bool) Ruling {
 			out.Sweeps = append(out.Sweeps, view)
 			continue
 		}
-		budget := judge.Budget(judge.LevelBasis{
-			Analyzer: accuracy, Path: s.Path, Carrier: units.Hertz(hz), Multiples: wiring.Multiples, MeterDB: meterU,
-			SourceSWR: sourceSWR, SWRTypical: d.review.Rules.SourceSWR == 0,
-		})
+		budget := d.budget(accuracy, s.Path, hz, meterU)
 		if out.Budget == nil || budget.Absolute > out.Budget.Absolute {
 			out.Budget = &budget
 		}
-		if row.Look != nil {
-			in.Looks = append(in.Looks, row.Look.evidence(s, row.ToleranceHz))
-		} else {
-			in.Sweeps = append(in.Sweeps, s)
-		}
+		row.into(&in, s)
 		out.Sweeps = append(out.Sweeps, d.view(row, &s, pictures, carrierDBm(in.MeanW)))
 		from, to = min(from, units.Hertz(row.StartHz)), max(to, units.Hertz(row.StopHz))
 	}
@@ -366,7 +370,7 @@ func (d *Room) sweep(row *Sweep) (judge.Sweep, judge.Accuracy, error) {
 		Levels: UnpackLevels(row.Blob),
 	}
 	out.Normalised = row.Normalised
-	if n := row.Points; row.Uneven && len(out.Trace.Levels) == 2*n {
+	if n := len(out.Trace.Levels) / 2; row.Uneven {
 		out.Trace.Levels, out.Trace.Uneven = out.Trace.Levels[:n], out.Trace.Levels[n:]
 	}
 	return out, accuracy, nil

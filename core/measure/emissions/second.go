@@ -31,11 +31,7 @@ func (d *Room) seconds(k record.Keyed, in judge.Input) []SecondLook {
 			continue
 		}
 		s.Name, s.Standing = row.ID, judge.InForce // names may be alike
-		if row.Look != nil {
-			in.Looks = append(in.Looks, row.Look.evidence(s, row.ToleranceHz))
-		} else {
-			in.Sweeps = append(in.Sweeps, s)
-		}
+		row.into(&in, s)
 		of = append(of, row)
 	}
 	if len(of) < 2 {

@@ -9,7 +9,6 @@ import (
 	"talloak/core/record"
 	"talloak/core/rulebook"
 	"talloak/core/units"
-	"talloak/core/wiring"
 )
 
 // InStandby are the states that a book's limits for standby are about.
@@ -28,7 +27,7 @@ func (d *Room) standby(sweeps []*Sweep) *StandbyRuling {
 	first := sweeps[0]
 	book := d.review.BookOf(first.Band)
 	e := Ruling{BookTitle: book.Title, Keyed: first.Keyed}
-	power := 1.0 // no limit of a standing transmitter counts from its power
+	power := 1.0 // of no consequence: a limit that counts from it is not ruled by
 	in := judge.Input{
 		Book: book, Rule: decision.Rule(d.review.Rules.DecisionRule), MeanW: &power,
 		Carrier: rulebook.Carrier{Frequency: units.Hertz(first.FrequencyHz), Mode: first.Mode, State: rulebook.Standby},
@@ -38,18 +37,19 @@ func (d *Room) standby(sweeps []*Sweep) *StandbyRuling {
 		if err != nil || s.Standing != judge.InForce && s.Standing != "" {
 			continue
 		}
-		b := judge.Budget(judge.LevelBasis{Analyzer: accuracy, Path: s.Path, Carrier: units.Hertz(first.FrequencyHz), Multiples: wiring.Multiples, SourceSWR: typicalSourceSWR, SWRTypical: true})
+		b := d.budget(accuracy, s.Path, first.FrequencyHz, 0)
 		in.Uncertainty.Absolute = max(in.Uncertainty.Absolute, units.DB(b.Absolute))
 		in.Uncertainty.Relative = max(in.Uncertainty.Relative, units.DB(b.Relative))
-		if row.Look != nil {
-			in.Looks = append(in.Looks, row.Look.evidence(s, row.ToleranceHz))
-		} else {
-			in.Sweeps = append(in.Sweeps, s)
-		}
+		row.into(&in, s)
 		e.Sweeps = append(e.Sweeps, SweepView{Standing: record.InForce})
 	}
 	if len(e.Sweeps) == 0 {
 		return nil
+	}
+	carrier := in.Carrier
+	carrier.MeanW, carrier.PEPW = power, power
+	if book.For(carrier).CountsFromCarrier() {
+		return &StandbyRuling{Verdict: decision.Inconclusive, Why: "its limit counts from a carrier, and there is none", Book: book.Title}
 	}
 	ruling, err := judge.Judge(in)
 	if err != nil {

@@ -215,6 +215,8 @@ func (d *Room) row(name string, at float64, sweeps []*Sweep) (StateRow, []StateC
 		Carrier: rulebook.Carrier{Frequency: units.Hertz(at), Mode: s.Mode, State: rulebook.Operating}}
 	if row.idle {
 		in.Carrier.State = rulebook.Standby
+	} else {
+		d.power(&Ruling{Keyed: record.Keyed{Band: s.Band, Level: s.Level, Mode: s.Mode, FrequencyHz: at}}, &in)
 	}
 	for _, s := range sweeps {
 		e, _, err := d.sweep(s)
@@ -225,11 +227,7 @@ func (d *Room) row(name string, at float64, sweeps []*Sweep) (StateRow, []StateC
 		if s.Heard {
 			e.Path, e.AppliedDB = &path.Path{}, 0
 		}
-		if s.Look != nil {
-			in.Looks = append(in.Looks, s.Look.evidence(e, s.ToleranceHz))
-		} else {
-			in.Sweeps = append(in.Sweeps, e)
-		}
+		s.into(&in, e)
 	}
 	if len(in.Sweeps)+len(in.Looks) == 0 {
 		return row, nil, false

@@ -3,6 +3,7 @@ package emissions_test
 import (
 	"encoding/json"
 	"math"
+	"slices"
 	"strings"
 	"testing"
 
@@ -15,6 +16,7 @@ import (
 	"talloak/core/path"
 	"talloak/core/reading"
 	"talloak/core/record"
+	"talloak/core/rulebook"
 	"talloak/rulebooks"
 )
 
@@ -49,6 +51,11 @@ func TestWhatALineGoesWith(t *testing.T) {
 	if only := afternoon(t, "a: 30-1600 -82 h-13 205-70").Studied().(emissions.Study).Boards[0]; !strings.Contains(only.Ask, "radio off") || !strings.Contains(only.Columns[0].Says, "one state alone") {
 		t.Errorf("%q %+v", only.Ask, only.Columns)
 	}
+	// What is on the air at a harmonic does not clear the radio of it.
+	air := afternoon(t, "a: 30-1600 -82 h-13-40", "b; state OFF: 30-1600 -82 293-78").Studied().(emissions.Study).Boards[0]
+	if got := air.Columns[0].Says; air.Rows[0].State != "off" || !strings.HasPrefix(got, "strongest with High, by 38 dB over off") {
+		t.Errorf("%+v", air)
+	}
 	if r := afternoon(t, "a: 30-1600 -82 h-13-75", "b; state tuner in: 30-1600 -82 h-13-40").At(key, false); r.Ruling.Verdict != decision.Pass || len(r.Sweeps) != 1 {
 		t.Errorf("a sweep with the tuner in rules: %s", r.Ruling.Verdict)
 	}
@@ -65,7 +72,7 @@ func TestLinesHeardInTheRadiosOwnReceiver(t *testing.T) {
 		"b; state amplifier off; heard: 144-144.4 -125 144.128 -111",
 	)
 	board := room.Studied().(emissions.Study).Boards[0]
-	if len(board.Combs) != 1 || board.Combs[0].SpacingHz < 38.9e3 || board.Combs[0].SpacingHz > 39.1e3 || board.Combs[0].Lines != 5 || board.Combs[0].Row != "amplifier on" || !strings.Contains(board.Combs[0].Says, "the weakest 12 dB over the noise noted") {
+	if len(board.Combs) != 1 || board.Combs[0].SpacingHz < 38.9e3 || board.Combs[0].SpacingHz > 39.1e3 || board.Combs[0].Lines != 5 || board.Combs[0].Row != "amplifier on" || !strings.Contains(board.Combs[0].Says, "its weakest line is 12 dB over the noise noted") {
 		t.Errorf("%+v", board.Combs)
 	}
 	if len(board.Columns) != 5 || *board.Rows[0].Cells[0].LevelDBm != -110 || *board.Rows[1].Cells[0].BelowDBm != -125 {
@@ -108,6 +115,17 @@ func TestASecondLook(t *testing.T) {
 	loose, says := at("a: 30-1600 -90 h-13-50", "b: 30-1600 -90 h-13-70")
 	if loose.Says.Code != "second-changed" || says["2nd harmonic"] != judge.Fell {
 		t.Errorf("%+v %v", loose.Second, says)
+	}
+	// A second look at a weaker carrier shows nothing of the harmonics that would be as much weaker.
+	if weaker, says := at("a: 30-1600 -90 h-13-78", "b; pad 60: 30-1600 -99 h-33"); says["2nd harmonic"] != judge.Hidden || weaker.Says.Code == "second-own" {
+		t.Errorf("%+v %v", weaker.Second, says)
+	}
+	// A spur that went may have come and gone by itself; and 4 dB tell a harmonic from scatter by nothing.
+	if spur, says := at("a: 30-1600 -90 h-13-78 205-60", "b; pad 60: 30-1600 -90 h-23"); says["spur at 205 MHz"] != judge.Fell || spur.Says.Code == "second-own" || !spur.Padded {
+		t.Errorf("%+v %v", spur.Second, says)
+	}
+	if little, says := at("a: 30-1600 -90 h-13-60", "b; pad 54: 30-1600 -90 h-17-67"); says["2nd harmonic"] != judge.Fell || little.Padded {
+		t.Errorf("%+v %v", little.Second, says)
 	}
 	// A carrier that moved is no change of its harmonics.
 	if moved, says := at("a: 30-1600 -90 h-13-60", "b: 30-1600 -90 h-17-64"); says["2nd harmonic"] != judge.Stays || !strings.Contains(moved.Says.Detail, "-4.0 dB") {
@@ -182,6 +200,9 @@ func TestStandbyIsRuledOn(t *testing.T) {
 	if r := at("us-amateur", "0.1-3000 -80 146.5-50"); r == nil || r.Verdict != decision.NoLimit || !strings.Contains(r.Why, "no figure for standby") {
 		t.Errorf("a book without one: %+v", r)
 	}
+	if r := at("eu-land-mobile", "0.1-3000 -80 146.5-65"); strings.Contains(r.Why, "dBc") {
+		t.Errorf("of no carrier: %s", r.Why)
+	}
 	told := afternoonBy(t, "eu-land-mobile", "a; pad 0; state standby: 0.1-3000 -80 500-50").Sections(nil)
 	if len(told) != 1 || told[0].Rows[0][2] != "fails" {
 		t.Errorf("an edition tells %+v", told)
@@ -196,5 +217,60 @@ func TestAnotherCarrierHasABoardOfItsOwn(t *testing.T) {
 	boards := afternoon(t, "a: 30-1600 -82 h-13-75", "b; mhz 144.1: 30-1600 -82 h-13-70", "c; state off: 30-1600 -82").Studied().(emissions.Study).Boards
 	if len(boards) != 2 || len(boards[0].Columns) != 1 || len(boards[1].Columns) != 1 || boards[1].Columns[0].FrequencyHz != 288.2e6 || len(boards[1].Rows) != 2 {
 		t.Errorf("%+v", boards)
+	}
+}
+
+// TestAStandbyLimitThatCountsFromACarrierRulesNothing: there is none to count from.
+func TestAStandbyLimitThatCountsFromACarrierRulesNothing(t *testing.T) {
+	eu, _ := rulebooks.Find("eu-land-mobile")
+	own := *eu
+	own.Clauses = slices.Clone(eu.Clauses)
+	own.Clauses[1].Segments = []rulebook.Segment{{Terms: []rulebook.Term{{RelativeDB: v(60)}}}}
+	l := own.For(rulebook.Carrier{Frequency: f0, MeanW: 1, PEPW: 1, State: rulebook.Standby})
+	if !l.Applies || !l.CountsFromCarrier() || eu.For(rulebook.Carrier{Frequency: f0, MeanW: 1, PEPW: 1, State: rulebook.Standby}).CountsFromCarrier() {
+		t.Fatal("the clause does not say what it is to say")
+	}
+	books := func(id string) (*rulebook.Book, bool) { return &own, true }
+	r := record.Review{Claims: []record.Claim{{Text: "2m 5"}}, Rules: record.Rules{RuleBook: "own", DecisionRule: "guarded"}}
+	look, _ := json.Marshal(map[string]any{"name": "a", "state": "standby", "look": emissions.Look{FromHz: 1e6, ToHz: 3e9, FloorDBm: v(-90)}, "start_hz": 1e6, "stop_hz": 3e9})
+	opened, err := measure.Open(&r, record.Facts{Measurements: []record.Measurement{{ID: "s", Kind: "emissions", Keyed: key, Through: through(0), Payload: look}}}, r.Rules, books, kinds.All())
+	if err != nil {
+		t.Fatal(err)
+	}
+	if got := emissions.Of(opened).Standby(); len(got) != 1 || got[0][2] != "too close to call" {
+		t.Errorf("%v", got)
+	}
+}
+
+// TestLevelsNobodyKnowsStandOnNoBoard: of a sweep saved below its carrier, where no power was
+// read, and of a coupling nobody measured, there is none.
+func TestLevelsNobodyKnowsStandOnNoBoard(t *testing.T) {
+	sampler := through(0)
+	sampler.Kit[0].Spec = kit.Spec{Kind: kit.Sampler, Element: path.Element{Kind: path.Tap, CouplingUnknown: true, FlatWithinDB: v(1), MaxW: v(50), MainLoadW: v(50)}}
+	levels := make([]float64, 1601)
+	for i := range levels {
+		levels[i] = -80
+	}
+	levels[146], levels[292] = 0, -40
+	for _, c := range []struct {
+		way        *record.Through
+		normalised bool
+	}{{through(50), true}, {sampler, false}} {
+		payload, _ := json.Marshal(map[string]any{"name": "a", "start_hz": 0.5e6, "stop_hz": 1600.5e6, "rbw_hz": 1e6, "points": 1601, "detector": "peak", "hold": "max", "modulated": "bare", "normalised": c.normalised})
+		m := record.Measurement{ID: "s", Kind: "emissions", Keyed: key, Through: c.way, Payload: payload, Blob: emissions.PackLevels(levels)}
+		r := record.Review{Claims: []record.Claim{{Text: "2m 5"}}, Rules: record.Rules{RuleBook: "us-amateur", DecisionRule: "guarded"}}
+		opened, err := measure.Open(&r, record.Facts{Measurements: []record.Measurement{m}}, r.Rules, rulebooks.Find, kinds.All())
+		if err != nil {
+			t.Fatal(err)
+		}
+		room := emissions.Of(opened)
+		if board := room.Studied().(emissions.Study).Boards[0]; len(board.Columns) != 0 {
+			t.Errorf("normalised %v: %+v", c.normalised, board)
+		}
+		for _, b := range room.At(key, true).Sweeps[0].Picture {
+			if b.HighDBm != nil {
+				t.Fatalf("normalised %v: drawn at %g dBm", c.normalised, *b.HighDBm)
+			}
+		}
 	}
 }

@@ -8,6 +8,7 @@ import { send, type FieldProblem } from '../shared/server'
 const props = defineProps<{ of: string; begin: string }>()
 const emit = defineEmits<{ kept: [id: string]; leave: []; draft: [book: Record<string, unknown> | null] }>()
 const text = remember(`rule book ${props.of}`, props.begin)
+const busy = ref(false) // on its way, however long that takes
 const wrong = ref<FieldProblem[]>([])
 const parsed = computed<{ book: Record<string, unknown> | null; why: string }>(() => {
   try {
@@ -19,10 +20,12 @@ const parsed = computed<{ book: Record<string, unknown> | null; why: string }>((
 })
 watch(() => parsed.value.book, (b) => emit('draft', b), { immediate: true })
 async function keep() {
-  if (!parsed.value.book) return
+  if (!parsed.value.book || busy.value) return
+  busy.value = true
   wrong.value = []
   const book = parsed.value.book
   const got = await send<{ id: string }>({ what: 'rule-book', review: '', label: String(book.id ?? 'rule book'), path: '/api/v1/rule-books', json: (id) => ({ id, book }) })
+  busy.value = false
   if (!got.ok) {
     wrong.value = got.refusal.fields.length ? got.refusal.fields : [{ field: '', detail: got.refusal.words }]
     return
@@ -41,7 +44,7 @@ function leave() {
     <textarea v-model="text" name="book-json" class="mono" rows="16" spellcheck="false" aria-label="The book as JSON" />
     <p v-if="parsed.why" class="soft" role="status">{{ parsed.why }}</p>
     <ul v-if="wrong.length" class="wrong"><li v-for="f in wrong" :key="f.field"><b>{{ f.field }}</b> {{ f.detail }}</li></ul>
-    <p><ElButton type="primary" name="keep-book" :disabled="!parsed.book" @click="keep">Keep this book</ElButton> <ElButton @click="leave">Leave it</ElButton> <span class="soft">An <span class="mono">id</span> of its own makes another book; the id of one of yours makes a new wording of it. Frozen editions keep the wording they were judged by.</span></p>
+    <p><ElButton type="primary" name="keep-book" :disabled="!parsed.book || busy" @click="keep">Keep this book</ElButton> <ElButton @click="leave">Leave it</ElButton> <span class="soft">An <span class="mono">id</span> of its own makes another book; the id of one of yours makes a new wording of it. Frozen editions keep the wording they were judged by.</span></p>
   </div>
 </template>
 

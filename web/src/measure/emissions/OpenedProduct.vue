@@ -9,8 +9,6 @@ import RulingShape from '../../shared/shapes/RulingShape.vue'
 const props = defineProps<{ product: Product; budget: Schemas['JudgeLevelBudget'] | null; rule: string; ruling: Schemas['JudgeRuling']; narrow?: boolean }>()
 const o = computed(() => props.product.opened!)
 const term: Record<string, string> = { relative: 'below the carrier', formula: 'A + 10 log10 P', absolute: 'absolute', floor: 'floor' }
-/** What the level is taken at where that is not the figure itself. */
-const most = computed(() => (props.product.level_dbm == null || o.value.more_db === 0 ? null : props.product.level_dbm + o.value.more_db))
 const lines = computed(() => [...(props.budget?.parts ?? [])].sort((a, b) => b.db - a.db))
 const chance = (v: number) => (v < 0.005 ? 'under 0.01' : v < 1 ? v.toFixed(2) : v.toFixed(1))
 </script>
@@ -23,7 +21,7 @@ const chance = (v: number) => (v < 0.005 ? 'under 0.01' : v < 1 ? v.toFixed(2) :
         {{ s.sweep }}: {{ dbm(s.shown_dbm) }} shown<template v-if="s.loss_db != null"> + {{ fine(s.loss_db) }} of path</template><template v-if="s.level_dbm != null"> = <b>{{ dbm(s.level_dbm) }}</b></template><template v-else>; only its distance from the carrier is known</template><template v-if="s.suspect">, perhaps the analyzer’s own</template>
       </p>
       <p v-if="o.noise_dbm != null" class="tight soft">noise beside it {{ dbm(o.noise_dbm) }} as shown: it may hide {{ fine(o.hidden_db) }} more</p>
-      <p v-if="o.more_db > 0" class="tight soft">and it may be {{ fine(o.more_db) }} higher than shown<template v-if="most != null">, up to {{ dbm(most) }}</template>: the carrier reads low, the bandwidth is narrow, or its crest lies between two points</p>
+      <p v-if="o.more_db > 0" class="tight soft">and it may be {{ fine(o.more_db) }} higher than shown<template v-if="o.most_dbm != null">, up to {{ dbm(o.most_dbm) }}</template>: the carrier reads low, the bandwidth is narrow, or its crest lies between two points</p>
       <p v-if="o.less_db > 0" class="tight soft">and up to {{ fine(o.less_db) }} lower: the carrier reads high</p>
       <p v-for="s in ruling.standpoints" :key="`c ${s.sweep}`" class="tight soft" data-carrier>
         the carrier: <template v-if="s.carrier_dbm != null">{{ dbm(s.carrier_dbm) }} by {{ s.sweep }}<template v-if="ruling.carrier_from === 'power-meter' && s.off_db != null">, {{ db(s.off_db) }} from the meter’s {{ dbm(ruling.carrier_dbm) }}</template></template><template v-else>not in {{ s.sweep }}</template>

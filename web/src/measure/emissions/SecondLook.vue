@@ -31,7 +31,7 @@ const plain: Record<string, string> = { ...did, stays: 'the same' }
       <thead><tr><th /><th>before</th><th>after</th><th>change</th></tr></thead>
       <tbody>
         <tr v-for="(p, i) in pair.products" :key="i" :data-change="p.says">
-          <td>{{ productName(p) }}<br /><span class="soft did">{{ (Math.abs(pair.more_db) >= 3 ? did : plain)[p.says] }}</span></td><td class="n">{{ p.first_dbm == null ? 'not seen' : dbm(p.first_dbm) }}</td><td class="n">{{ p.second_dbm == null ? 'not seen' : dbm(p.second_dbm) }}</td>
+          <td>{{ productName(p) }}<br /><span class="soft did">{{ (pair.padded ? did : plain)[p.says] }}</span></td><td class="n">{{ p.first_dbm == null ? 'not seen' : dbm(p.first_dbm) }}</td><td class="n">{{ p.second_dbm == null ? 'not seen' : dbm(p.second_dbm) }}</td>
           <td class="r">{{ p.change_db == null ? '' : `${db(p.change_db)}${p.second_dbm == null ? ' or more' : ''}` }}</td>
         </tr>
       </tbody>

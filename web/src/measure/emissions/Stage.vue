@@ -75,7 +75,7 @@ async function second() {
   const kept = bench.bench?.paths.find((p) => p.id === pathId.value)
   trouble.value = ''
   if (!more || !kept) {
-    trouble.value = stairs.answer.value ? 'No pad of 6 to 20 dB that would be safe in front of the analyzer is on the bench: add one, or take another path.' : ''
+    trouble.value = stairs.answer.value ? 'No pad of about 10 dB that would be safe in front of the analyzer is on the bench: add one, or take another path.' : ''
     return
   }
   const parts = cured(kept.parts, more)

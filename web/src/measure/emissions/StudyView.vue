@@ -54,6 +54,7 @@ const spans = computed(() => {
   </p>
   <template v-if="ruling && found.sweeps.length">
     <SpectrumPlot :emissions="found" :pointed="pointed" />
+    <p v-if="found.relative_only" class="soft">The coupling is not known: only distances from the carrier count, no level. It is drawn from the carrier’s power, where a meter read it.</p>
     <CoverageStrip :coverage="ruling.coverage" :carrier="found.frequency_hz" :from="spans.from" :to="spans.to" />
     <div class="lower">
       <MarginLadder :ruling="ruling" :budget="found.budget" :rule="rule" :relative="found.relative_only" @point="pointed = $event" />

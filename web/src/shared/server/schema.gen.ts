@@ -1978,6 +1978,7 @@ export interface components {
             first_id: string;
             /** Format: double */
             more_db: number;
+            padded: boolean;
             products: components["schemas"]["JudgeSecondProduct"][];
             says: components["schemas"]["SaySaid"];
             second: string;
@@ -2149,6 +2150,8 @@ export interface components {
             less_db: number;
             /** Format: double */
             more_db: number;
+            /** Format: double */
+            most_dbm: number | null;
             /** Format: double */
             noise_dbm: number | null;
             sights: components["schemas"]["JudgeSight"][];
