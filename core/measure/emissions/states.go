@@ -210,7 +210,10 @@ func rank(s *Sweep) int {
 // row is what was seen in one state, of a carrier at a frequency; false where none of it can be worked out.
 func (d *Room) row(name string, at float64, sweeps []*Sweep) (StateRow, []StateComb, bool) {
 	s := sweeps[0]
-	row := StateRow{State: s.State, Level: s.Level, Name: name, idle: slices.Contains(Idle, s.State)}
+	row := StateRow{State: s.State, Name: name, idle: slices.Contains(Idle, s.State)}
+	if !row.idle && !s.Heard {
+		row.Level = s.Level
+	}
 	in := judge.Input{Book: d.review.BookOf(s.Band), BandwidthHz: d.review.Rules.BandwidthHz, Rule: decision.Guarded,
 		Carrier: rulebook.Carrier{Frequency: units.Hertz(at), Mode: s.Mode, State: rulebook.Operating}}
 	if row.idle {

@@ -33,6 +33,9 @@ func TestWhatALineGoesWith(t *testing.T) {
 	var rows []string
 	for _, r := range board.Rows {
 		rows = append(rows, r.Name)
+		if (r.Level == "") != (r.Name == "off" || r.Name == "standby") {
+			t.Errorf("%s at level %q", r.Name, r.Level)
+		}
 	}
 	if got := strings.Join(rows, ", "); got != "off, standby, High, Low" {
 		t.Errorf("rows %s", got)
