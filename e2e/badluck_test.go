@@ -79,7 +79,7 @@ func TestNothingIsLostOnTheWay(t *testing.T) {
 	s.luck(away, "POST "+"/api/v1"+larkrise+"/measure/power", -1)
 	b.do(c.SendKeys(c.CSS("[name=entry]"), "4.77 h"+kb.Enter))
 	b.waitText("[data-waiting]", "4.77 h")
-	b.do(c.SendKeys(c.CSS("[name=entry]"), " swr 1.2"), c.Click(c.CSS(".tab[href$=ruling]")), c.WaitVisible(c.CSS(".evidence")))
+	b.do(c.SendKeys(c.CSS("[name=entry]"), " swr 1.2"), press(".tab[href$=ruling]"), c.WaitVisible(c.CSS(".evidence")))
 	b.waitText("[role=status]", "4.77 h")
 	// Another review does not wait for it.
 	b.do(c.Navigate(s.URL+quillon+"/power"), c.WaitVisible(c.CSS(".steps")), c.WaitEnabled(c.CSS("[name=preflight]")))
@@ -93,7 +93,7 @@ func TestNothingIsLostOnTheWay(t *testing.T) {
 	b.waitText("[role=status]", "4.77 h")
 	s.lift()
 	b.waitFor(readings("4.77 h"), "1")
-	b.do(c.Click(c.CSS(".tab[href$=power]")), c.WaitVisible(c.CSS("[name=entry]")))
+	b.do(press(".tab[href$=power]"), c.WaitVisible(c.CSS("[name=entry]")))
 	b.waitValue("[name=entry]", "4.77 h swr 1.2")
 	// What was chosen, dialled and gone through is as it was, too.
 	b.do(c.WaitVisible(c.CSS(".steps")), c.WaitNotPresent(c.CSS("[name=preflight]")))
@@ -104,7 +104,7 @@ func TestNothingIsLostOnTheWay(t *testing.T) {
 func TestTypedWhileSaving(t *testing.T) {
 	s := between(t, serve(t, true))
 	b := open(t)
-	b.do(c.Navigate(s.URL+"/bench/kit"), c.WaitVisible(c.CSS("article:nth-of-type(5) .strip")), c.Click(c.CSS("article:nth-of-type(5) .strip")), c.WaitVisible(c.CSS(".editor")))
+	b.do(c.Navigate(s.URL+"/bench/kit"), c.WaitVisible(c.CSS("article:nth-of-type(5) .strip")), press("article:nth-of-type(5) .strip"), c.WaitVisible(c.CSS(".editor")))
 	loss, name := `[name="element.loss"]`, "[name=name]"
 	put := "PUT /api/v1/kit/"
 	slowly := func(css string, pieces ...string) {
@@ -151,14 +151,14 @@ func TestClosingLosesNothing(t *testing.T) {
 	b := open(t)
 	item := func() {
 		t.Helper()
-		b.do(c.Navigate(s.URL+"/bench/kit"), c.WaitVisible(c.CSS("article:nth-of-type(5) .strip")), c.Click(c.CSS("article:nth-of-type(5) .strip")), c.WaitVisible(c.CSS(".editor")))
+		b.do(c.Navigate(s.URL+"/bench/kit"), c.WaitVisible(c.CSS("article:nth-of-type(5) .strip")), press("article:nth-of-type(5) .strip"), c.WaitVisible(c.CSS(".editor")))
 	}
 	item()
 	s.luck(away, "PUT", -1)
 	b.retype(`[name="element.max_w"]`, "30")
 	b.retype(`[name="element.loss"]`, "about forty")
 	b.waitText(".state", "not kept")
-	b.do(c.Click(c.CSS("article:nth-of-type(5) .strip")), c.WaitNotPresent(c.CSS(".editor")), c.Click(c.CSS("article:nth-of-type(5) .strip")), c.WaitVisible(c.CSS(".editor")))
+	b.do(press("article:nth-of-type(5) .strip"), c.WaitNotPresent(c.CSS(".editor")), press("article:nth-of-type(5) .strip"), c.WaitVisible(c.CSS(".editor")))
 	b.waitValue(`[name="element.loss"]`, "about forty")
 	item() // another page altogether
 	b.waitValue(`[name="element.loss"]`, "about forty")
@@ -166,7 +166,7 @@ func TestClosingLosesNothing(t *testing.T) {
 	// A path left at once is kept all the same, once the server is back.
 	b.do(c.Navigate(s.URL+"/bench/paths"), c.WaitVisible(c.CSS("[name=path-name]")))
 	b.retype("[name=path-name]", "renamed")
-	b.do(c.Click(c.CSS("nav[aria-label='Kept paths'] a:nth-of-type(2)")))
+	b.do(press("nav[aria-label='Kept paths'] a:nth-of-type(2)"))
 	b.waitValue("[name=path-name]", "pads into the bench analyzer")
 	s.lift()
 	first := `fetch('/api/v1/bench').then((r) => r.json()).then((v) => v.paths[0].name)`
@@ -185,11 +185,11 @@ func TestLateAnswersStayWhereTheyBelong(t *testing.T) {
 	// A review whose answer is late, left for another.
 	b.do(c.Navigate(s.URL+"/reviews"), c.WaitVisible(c.CSS(".card[href*='d45c7185']")))
 	s.luck(held, "GET /api/v1"+larkrise, 1)
-	b.do(c.Click(c.CSS(".card[href*='d45c7185']")))
+	b.do(press(".card[href*='d45c7185']"))
 	s.waitCame(t, "GET /api/v1"+larkrise, 1)
-	b.do(c.Click(c.CSS(".rail a[href='/reviews']")), c.WaitVisible(c.CSS(".card[href*='5d412c15']")), c.Click(c.CSS(".card[href*='5d412c15']")))
+	b.do(press(".rail a[href='/reviews']"), c.WaitVisible(c.CSS(".card[href*='5d412c15']")), press(".card[href*='5d412c15']"))
 	b.waitText("h1", "Quillon Q7")
-	b.do(c.Click(c.CSS(".tab[href$=radio]")), c.WaitVisible(c.CSS("[name=serial]")), c.SendKeys(c.CSS("[name=serial]"), "x"))
+	b.do(press(".tab[href$=radio]"), c.WaitVisible(c.CSS("[name=serial]")), c.SendKeys(c.CSS("[name=serial]"), "x"))
 	s.lift()
 	b.waitFor(`fetch('/api/v1`+quillon+`').then((r) => r.json()).then((r) => r.subject.model + ' ' + r.subject.serial)`, "Q7 77-1093x")
 	b.waitFor(`fetch('/api/v1`+larkrise+`').then((r) => r.json()).then((r) => r.subject.model + ' ' + r.subject.serial)`, "L2 L2-00418")
@@ -197,7 +197,7 @@ func TestLateAnswersStayWhereTheyBelong(t *testing.T) {
 	// A figure of one band and level while another is chosen.
 	b.keyUp(s.URL)
 	s.luck(held, "/measure/power/preview", -1)
-	b.do(c.SendKeys(c.CSS("[name=entry]"), "4.71"), c.Click(c.CSS(".boxes button:nth-of-type(2)")))
+	b.do(c.SendKeys(c.CSS("[name=entry]"), "4.71"), press(".boxes button:nth-of-type(2)"))
 	s.lift()
 	b.waitFor(`String(!document.querySelector('.beside').innerText.includes('last logged'))`, "true")
 	if got := eval[string](b, "document.querySelector('.beside').innerText"); !strings.Contains(got, "235 %") && !strings.Contains(got, "24") { // 4.71 W of 2 W, not of 5
@@ -206,7 +206,7 @@ func TestLateAnswersStayWhereTheyBelong(t *testing.T) {
 	// A ruling likewise.
 	b.do(c.Navigate(s.URL+quillon+"/emissions"), c.WaitVisible(c.CSS(".worst [data-verdict=fail]")))
 	s.luck(held, "/measure/emissions/ruling", 1)
-	b.do(c.Click(c.CSS(".boxes button:nth-of-type(2)")), c.WaitNotPresent(c.CSS(".worst [data-verdict=fail]")))
+	b.do(press(".boxes button:nth-of-type(2)"), c.WaitNotPresent(c.CSS(".worst [data-verdict=fail]")))
 	s.lift()
 	b.do(c.WaitVisible(c.CSS(".worst [data-verdict=inconclusive]")))
 }
@@ -249,7 +249,7 @@ func TestTheSameFieldInTwoWindows(t *testing.T) {
 	b.waitText(".clash", "here: L2-00418-B")
 	b.waitText(".clash", "there: another")
 	b.waitValue("[name=serial]", "L2-00418-B")
-	b.do(c.Click(c.CSS(".clash button")), c.WaitNotPresent(c.CSS(".clash")))
+	b.do(press(".clash button"), c.WaitNotPresent(c.CSS(".clash")))
 	b.waitFor(kept(larkrise), "1.4 L2-00418-B")
 	// An answer lost after the write is no other window.
 	s.luck(lost, "PUT /api/v1"+larkrise, 1)
@@ -298,7 +298,7 @@ func TestTwoWindowsOfOneReview(t *testing.T) {
 	b.waitText(".keyup .echo", "before keying")
 	b.waitValue("[name=entry]", "4.83 h")
 	// An edition of what was previewed, or none.
-	b.do(c.Click(c.CSS(".tab[href$=publish]")), c.WaitVisible(c.CSS("[name=freeze]:not([disabled])")))
+	b.do(press(".tab[href$=publish]"), c.WaitVisible(c.CSS("[name=freeze]:not([disabled])")))
 	basis := eval[string](b, "document.querySelector('iframe').src")
 	other("4.84 h ? after the preview")
 	b.waitFor(fmt.Sprintf("String(document.querySelector('iframe')?.src !== %q)", basis), "true")

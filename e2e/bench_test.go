@@ -28,22 +28,22 @@ func file(t *testing.T, name, text string) string {
 func TestBlockedCuredStarted(t *testing.T) {
 	base := serve(t, true)
 	b := open(t)
-	b.do(c.Navigate(base+"/bench/paths"), c.WaitVisible(c.CSS(".scroll .steps")), c.Click(c.CSS("[name=new-path]")), c.WaitVisible(c.CSS(".start")))
+	b.do(c.Navigate(base+"/bench/paths"), c.WaitVisible(c.CSS(".scroll .steps")), press("[name=new-path]"), c.WaitVisible(c.CSS(".start")))
 	b.retype("[name=path-name]", "straight into the pocket analyzer")
 	b.do(c.SendKeys(c.CSS("[name=sought]"), "pocket ana"+kb.Enter), c.WaitVisible(c.CSS(".row .part")))
 	b.waitText(".problems .danger", "survives 10.0 dBm but 38.0 dBm arrives")
 	b.waitText(".cures", "Power pad, 40 dB, 25 W in front of pocket analyzer")
 	b.waitText(".state", "kept")
 
-	b.do(c.Navigate(base+quillon+"/emissions"), c.WaitVisible(c.CSS(".plot canvas")), c.Click(c.CSS("[name=view-take]")), c.WaitEnabled(c.CSS("[name=preflight]")))
+	b.do(c.Navigate(base+quillon+"/emissions"), c.WaitVisible(c.CSS(".plot canvas")), press("[name=view-take]"), c.WaitEnabled(c.CSS("[name=preflight]")))
 	b.choose("[aria-label=Path]", "straight into the pocket analyzer")
 	b.waitText(".preflight", "cannot start until the path is changed")
 	if disabled := eval[bool](b, `document.querySelector('[name=preflight]').disabled && !document.querySelector('.drop')`); !disabled {
 		t.Fatal("a path in danger can be keyed into")
 	}
-	b.do(c.Click(c.CSS(".cure")), c.WaitEnabled(c.CSS("[name=preflight]")))
+	b.do(press(".cure"), c.WaitEnabled(c.CSS("[name=preflight]")))
 	b.waitText(".staircase", "with power pad, 40 dB, 25 W in front of")
-	b.do(c.Click(c.CSS("[name=preflight]")), c.WaitVisible(c.CSS(".drop")), c.SetUploadFiles(c.CSS("[name=sweep]"), []string{sweepFile(t)}))
+	b.do(press("[name=preflight]"), c.WaitVisible(c.CSS(".drop")), c.SetUploadFiles(c.CSS("[name=sweep]"), []string{sweepFile(t)}))
 	b.waitText(".sweep:last-of-type", "third look")
 	if paths := eval[int](b, `fetch('/api/v1/bench').then((r) => r.json()).then((v) => v.paths.length)`); paths != 13 {
 		t.Errorf("%d paths: the one that was drawn stays as it was, the cured one is its own", paths)
@@ -103,12 +103,12 @@ func TestBenchFromNothing(t *testing.T) {
 	}
 	write := func(kind, name string) {
 		t.Helper()
-		b.do(c.Navigate(base+"/bench/kit"), c.WaitVisible(c.CSS("[name=add-kit]")), c.Click(c.CSS("[name=add-kit]")), c.Click(c.CSS("[name=kind-"+kind+"]")), c.WaitVisible(c.CSS(".editor")))
+		b.do(c.Navigate(base+"/bench/kit"), c.WaitVisible(c.CSS("[name=add-kit]")), press("[name=add-kit]"), press("[name=kind-"+kind+"]"), c.WaitVisible(c.CSS(".editor")))
 		b.retype("[name=name]", name)
 		b.waitText("article.open", name)
 	}
 	write("analyzer", "first analyzer")
-	b.do(c.Navigate(base+"/bench/paths"), c.WaitVisible(c.CSS("[name=new-path]")), c.Click(c.CSS("[name=new-path]")), c.WaitVisible(c.CSS(".start")), c.SendKeys(c.CSS("[name=sought]"), "first"+kb.Enter))
+	b.do(c.Navigate(base+"/bench/paths"), c.WaitVisible(c.CSS("[name=new-path]")), press("[name=new-path]"), c.WaitVisible(c.CSS(".start")), c.SendKeys(c.CSS("[name=sought]"), "first"+kb.Enter))
 	b.waitText("#app", "Nothing you own would cure this")
 	b.waitText(".problems", "what the input of first analyzer survives is a typical value")
 	b.waitText(".state", "kept")
@@ -118,7 +118,7 @@ func TestBenchFromNothing(t *testing.T) {
 	b.waitText("article.open", "takes 10.0 W")
 	b.do(c.Navigate(base+"/bench/paths"), c.WaitVisible(c.CSS(".cure")))
 	b.waitText(".cures", "First pad in front of first analyzer")
-	b.do(c.Click(c.CSS(".cure")), c.WaitNotPresent(c.CSS(".problems .danger")))
+	b.do(press(".cure"), c.WaitNotPresent(c.CSS(".problems .danger")))
 }
 
 // TestPathsAreDrawn: parts are walked, moved, taken off and had back; a
@@ -127,13 +127,13 @@ func TestPathsAreDrawn(t *testing.T) {
 	base := serve(t, true)
 	b := open(t)
 	names := `[...document.querySelectorAll('.row .part .name')].map((e) => e.innerText.split(',')[0]).join(' > ')`
-	b.do(c.Navigate(base+"/bench/paths"), c.WaitVisible(c.CSS(".scroll .steps")), c.Click(c.CSS("nav[aria-label='Kept paths'] a:nth-of-type(2)")))
+	b.do(c.Navigate(base+"/bench/paths"), c.WaitVisible(c.CSS(".scroll .steps")), press("nav[aria-label='Kept paths'] a:nth-of-type(2)"))
 	b.waitFor(names, "short jumper > power pad > small pad > bench analyzer")
 	b.do(c.Focus(c.CSS(".row .part")))
 	b.do(c.KeyEvent(kb.ArrowRight), c.KeyEvent(kb.Delete))
 	b.waitFor(names, "short jumper > small pad > bench analyzer")
 	b.waitText(".problems .danger", "small pad, 10 dB, 2 W takes 2.00 W but")
-	b.do(c.Click(c.CSS("header button")))
+	b.do(press("header button"))
 	b.waitFor(names, "short jumper > power pad > small pad > bench analyzer")
 	b.do(c.Focus(c.CSS(".row .part:nth-child(2)")))
 	eval[bool](b, `document.activeElement.dispatchEvent(new KeyboardEvent('keydown', {key: 'ArrowRight', shiftKey: true, bubbles: true, cancelable: true}))`)
@@ -152,7 +152,7 @@ func TestPathsAreDrawn(t *testing.T) {
 	b.drag(".shelf button:nth-of-type(1)", ".scroll")
 	b.waitFor(names, "short jumper > power pad > short jumper > small pad > short jumper > bench analyzer")
 	for range 4 {
-		b.do(c.Click(c.CSS("header button")))
+		b.do(press("header button"))
 	}
 	b.waitFor(names, "short jumper > power pad > small pad > bench analyzer")
 	// AM stands four times over its carrier: the peaks are drawn apart.
@@ -163,13 +163,13 @@ func TestPathsAreDrawn(t *testing.T) {
 	b.retype("[name=applied]", "40"+kb.Enter)
 	b.waitText(".dial", "+40.00 dB, already counted here")
 	b.waitText(".state", "kept")
-	b.do(c.Click(c.CSS("header button:nth-of-type(2)")))
+	b.do(press("header button:nth-of-type(2)"))
 	b.waitValue("[name=path-name]", "pads into the bench analyzer, copy")
-	b.do(c.Click(c.CSS("header button:nth-of-type(3)")), c.WaitVisible(c.CSS(".undo")), c.Click(c.CSS(".undo button")))
+	b.do(press("header button:nth-of-type(3)"), c.WaitVisible(c.CSS(".undo")), press(".undo button"))
 	b.waitValue("[name=path-name]", "pads into the bench analyzer, copy")
 	// What was put away is found again later too.
-	b.do(c.Click(c.CSS("header button:nth-of-type(3)")), c.WaitVisible(c.CSS(".undo")), c.Navigate(base+"/bench/paths"), c.WaitVisible(c.CSS("[name=retired]")), c.Click(c.CSS("[name=retired]")))
-	b.do(c.Click(c.CSS(".retired button:nth-of-type(2)")))
+	b.do(press("header button:nth-of-type(3)"), c.WaitVisible(c.CSS(".undo")), c.Navigate(base+"/bench/paths"), c.WaitVisible(c.CSS("[name=retired]")), press("[name=retired]"))
+	b.do(press(".retired button:nth-of-type(2)"))
 	b.waitValue("[name=path-name]", "pads into the bench analyzer, copy")
 	// A supply: its limit, what the leads drop, and volts at the radio.
 	b.pick("select[aria-label=Supply]", eval[string](b, `[...document.querySelector('select[aria-label=Supply]').options].at(-1).value`))
@@ -182,7 +182,7 @@ func TestPathsAreDrawn(t *testing.T) {
 func TestKitIsTypedInPlace(t *testing.T) {
 	base := serve(t, true)
 	b := open(t)
-	b.do(c.Navigate(base+"/bench/kit"), c.WaitVisible(c.CSS("article")), c.Click(c.CSS("[name=add-kit]")), c.Click(c.CSS("[name=kind-attenuator]")), c.WaitVisible(c.CSS(".editor")))
+	b.do(c.Navigate(base+"/bench/kit"), c.WaitVisible(c.CSS("article")), press("[name=add-kit]"), press("[name=kind-attenuator]"), c.WaitVisible(c.CSS(".editor")))
 	b.waitText(".editor", "typical")
 	typed := func(name, text string) {
 		t.Helper()
@@ -222,14 +222,14 @@ func TestKitIsTypedInPlace(t *testing.T) {
 	b.do(c.SetUploadFiles(c.CSS("[name=touchstone]"), []string{file(t, "pad.s2p", "# MHz S DB R 50\n1 -30 0 -20.2 0 -20.2 0 -30 0\n3000 -30 0 -19.1 0 -19.1 0 -30 0\n")}))
 	b.waitText("article.open", "loss 19.10 to 20.20 dB")
 	b.do(c.WaitVisible(c.CSS("article.open path.curve")))
-	b.do(c.Click(c.CSS(".editor footer button")))
+	b.do(press(".editor footer button"))
 	b.waitText("article.open", "retired")
-	b.do(c.Click(c.CSS(".editor footer button:nth-of-type(2)")))
+	b.do(press(".editor footer button:nth-of-type(2)"))
 	b.waitFor(`[...document.querySelectorAll('article b')].some((e) => e.innerText === 'blue pad') ? 'there' : 'gone'`, "gone")
-	b.do(c.Click(c.CSS(".undo button")))
+	b.do(press(".undo button"))
 	b.waitFor(`[...document.querySelectorAll('article b')].some((e) => e.innerText === 'blue pad') ? 'there' : 'gone'`, "there")
 	// An input's text that is no number stays while the name is kept.
-	b.do(c.Click(c.CSS("article:nth-of-type(7) .strip")), c.WaitVisible(c.CSS("[name=range-0-floor]")))
+	b.do(press("article:nth-of-type(7) .strip"), c.WaitVisible(c.CSS("[name=range-0-floor]")))
 	b.retype("[name=range-0-floor]", "about -88")
 	b.waitText(".editor", "“about -88” is no number")
 	b.waitText(".editor .state", "not kept")
@@ -243,7 +243,7 @@ func TestKitIsTypedInPlace(t *testing.T) {
 		t.Errorf("kept %v", floor)
 	}
 	// What a reading used is not removed.
-	b.do(c.Click(c.CSS("article .strip")), c.WaitVisible(c.CSS(".editor")), c.Click(c.CSS(".editor footer button:nth-of-type(2)")))
+	b.do(press("article .strip"), c.WaitVisible(c.CSS(".editor")), press(".editor footer button:nth-of-type(2)"))
 	b.waitText(".editor .danger[role=alert]", "Retire it instead")
 }
 
@@ -252,11 +252,11 @@ func TestKitIsTypedInPlace(t *testing.T) {
 func TestStackBaselineAndFiles(t *testing.T) {
 	base := serve(t, true)
 	b := open(t)
-	b.do(c.Navigate(base+"/bench/paths"), c.WaitVisible(c.CSS(".scroll .steps")), c.Click(c.CSS("[name=measure]")), c.WaitVisible(c.CSS(".measure")))
+	b.do(c.Navigate(base+"/bench/paths"), c.WaitVisible(c.CSS(".scroll .steps")), press("[name=measure]"), c.WaitVisible(c.CSS(".measure")))
 	b.pick("[name=last]", "0")
 	b.do(c.SendKeys(c.CSS("[name=stack-0-without]"), "5 5.02"), c.SendKeys(c.CSS("[name=stack-0-with]"), "4.7"))
 	b.waitText(".measure .found", "0.28 dB ±0.38 dB at 146.52 MHz")
-	b.do(c.Click(c.CSS("[name=keep-stack]")))
+	b.do(press("[name=keep-stack]"))
 	b.waitText(".row .found", "0.28 dB ±0.38; printed 0.10 dB")
 
 	b.do(c.Navigate(base+"/bench/meters"), c.WaitVisible(c.CSS("[name=row-0-0]")))
@@ -264,20 +264,20 @@ func TestStackBaselineAndFiles(t *testing.T) {
 		b.do(c.SendKeys(c.CSS(fmt.Sprintf("[name=row-%d-name]", i)), "old handheld"), c.SendKeys(c.CSS(fmt.Sprintf("[name=row-%d-0]", i)), r[0]), c.SendKeys(c.CSS(fmt.Sprintf("[name=row-%d-1]", i)), r[1]))
 	}
 	b.waitText(".offset", "+0.35 dB")
-	b.do(c.Click(c.CSS("[name=keep-baseline]")), c.WaitVisible(c.CSS(".past:nth-of-type(2)")), c.Click(c.CSS(".past [name=accept-0]")))
+	b.do(press("[name=keep-baseline]"), c.WaitVisible(c.CSS(".past:nth-of-type(2)")), press(".past [name=accept-0]"))
 	b.waitText(".past .offer", "Taken out of later readings")
 	b.waitText(".past", "Not while pocket inline meter, 100 to 500 MHz has an offset taken out")
 
 	b.do(c.Navigate(base+"/bench/pads"), c.WaitVisible(c.CSS("article.best")))
 	b.waitText("article.best", "the best of what you own")
-	b.do(c.Click(c.CSS("[name=draw-0]")))
+	b.do(press("[name=draw-0]"))
 	b.waitFor(`[...document.querySelectorAll('.row .part')].length + ' ' + location.pathname.startsWith('/bench/paths/')`, "3 true")
 
 	out := eval[string](b, `fetch('/api/v1/bench/export').then((r) => r.text())`)
 	b.do(c.Navigate(base+"/bench/files"), c.WaitVisible(c.CSS(".drop")))
 	b.do(c.SetUploadFiles(c.CSS("[name=bench-file]"), []string{file(t, "bench.json", strings.ReplaceAll(out, `"plug adapter"`, `"brass adapter"`))}))
 	b.waitText(".two .found", "brass adapter")
-	b.do(c.Click(c.CSS("[name=bring-in]")))
+	b.do(press("[name=bring-in]"))
 	b.waitText(".two .found", "Brought in")
 	b.do(c.SetUploadFiles(c.CSS("[name=bench-file]"), []string{file(t, "spoilt.json", strings.Replace(out, `"max_w": 60`, `"max_w": 0`, 1))}))
 	b.waitText(".two .danger", "kit[1].spec.element.max_w: give a rating in W above 0")
@@ -288,7 +288,7 @@ func TestStackBaselineAndFiles(t *testing.T) {
 func BenchmarkStaircaseInBrowser(b *testing.B) {
 	base := serve(b, true)
 	tab := open(b)
-	tab.do(c.Navigate(base+"/bench/paths"), c.WaitVisible(c.CSS(".scroll .steps")), c.Click(c.CSS("[name=new-path]")), c.WaitVisible(c.CSS(".start")))
+	tab.do(c.Navigate(base+"/bench/paths"), c.WaitVisible(c.CSS(".scroll .steps")), press("[name=new-path]"), c.WaitVisible(c.CSS(".start")))
 	for i := range 20 {
 		what := "plug adapter"
 		switch i {

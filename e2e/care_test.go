@@ -149,7 +149,7 @@ func TestEveryControlOfTheBenchHasAName(t *testing.T) {
 	} {
 		b.do(c.Navigate(base+at.page), c.WaitVisible(c.CSS(at.wait)))
 		for _, css := range at.opens {
-			b.do(c.Click(c.CSS(css)))
+			b.do(press(css))
 		}
 		b.named(at.page)
 	}
@@ -218,7 +218,7 @@ func TestDangerBlocks(t *testing.T) {
 	base := serve(t, true)
 	b := open(t)
 	b.do(c.Navigate(base+"/reviews"), c.SendKeys(c.CSS("[name=model]"), "Big one"+kb.Enter), c.WaitVisible(c.CSS("[name=claim-0]")))
-	b.do(c.SendKeys(c.CSS("[name=claim-0]"), "2m 200"), c.WaitVisible(c.CSS("figure .row")), c.Click(c.CSS(".tab[href$=power]")))
+	b.do(c.SendKeys(c.CSS("[name=claim-0]"), "2m 200"), c.WaitVisible(c.CSS("figure .row")), press(".tab[href$=power]"))
 	b.waitText(".problems .danger", "dummy load, 50 W takes 50.0 W but")
 	b.do(c.WaitVisible(c.CSS("[name=preflight][disabled]")), c.SendKeys(c.CSS("[name=entry]"), "180"+kb.Enter))
 	b.waitText(".keyup .echo", "in danger")
@@ -236,7 +236,7 @@ func TestRefusedFileSaysItsLine(t *testing.T) {
 	if err := os.WriteFile(file, []byte("MHz;dBm\n144;-90\n145;-91\n145;-92\n"), 0o644); err != nil {
 		t.Fatal(err)
 	}
-	b.do(c.Navigate(base+quillon+"/emissions"), c.WaitVisible(c.CSS(".plot canvas")), c.Click(c.CSS("[name=view-take]")), c.WaitEnabled(c.CSS("[name=preflight]")), c.Click(c.CSS("[name=preflight]")), c.WaitVisible(c.CSS(".drop")))
+	b.do(c.Navigate(base+quillon+"/emissions"), c.WaitVisible(c.CSS(".plot canvas")), press("[name=view-take]"), c.WaitEnabled(c.CSS("[name=preflight]")), press("[name=preflight]"), c.WaitVisible(c.CSS(".drop")))
 	b.do(c.SetUploadFiles(c.CSS("[name=sweep]"), []string{file}))
 	b.waitText(".trouble", "broken.csv: line 4: frequencies must rise")
 }
@@ -267,7 +267,7 @@ func TestTwoWindowsOneRecord(t *testing.T) {
 	b.do(c.SendKeys(c.CSS("[name=serial]"), "-B"))
 	b.waitFor(kept(larkrise), "1.5 L2-00418-B")
 	// What was typed last is not lost, nor written elsewhere, when another review is opened at once.
-	b.do(c.SendKeys(c.CSS("[name=serial]"), "D"), c.Click(c.CSS(".rail a[href='/reviews']")), c.WaitVisible(c.CSS(".card[href*='5d412c15']")), c.Click(c.CSS(".card[href*='5d412c15']")))
+	b.do(c.SendKeys(c.CSS("[name=serial]"), "D"), press(".rail a[href='/reviews']"), c.WaitVisible(c.CSS(".card[href*='5d412c15']")), press(".card[href*='5d412c15']"))
 	b.waitText("h1", "Quillon Q7, serial 77-1093")
 	b.waitFor(kept(larkrise), "1.5 L2-00418-BD")
 	b.waitFor(`fetch('/api/v1`+quillon+`').then((r) => r.json()).then((r) => r.subject.serial)`, "77-1093")
@@ -276,12 +276,12 @@ func TestTwoWindowsOneRecord(t *testing.T) {
 // waitFor waits until a script gives want.
 func (b *browser) waitFor(script, want string) {
 	b.t.Helper()
-	for try := 0; ; try++ {
+	for until := time.Now().Add(patience); ; {
 		got := eval[string](b, script)
 		if got == want {
 			return
 		}
-		if try == 100 {
+		if time.Now().After(until) {
 			b.t.Fatalf("%s never gave %q, but %q", script, want, got)
 		}
 		time.Sleep(100 * time.Millisecond)
@@ -299,9 +299,9 @@ func TestSweepIsDoubtedAndTakenBack(t *testing.T) {
 	base := serve(t, true)
 	b := open(t)
 	b.do(c.Navigate(base+larkrise+"/emissions"), c.WaitVisible(c.CSS(".worst [data-verdict=pass]")))
-	b.do(c.Click(c.CSS(".sweep .words button:nth-of-type(2)")), c.SendKeys(c.CSS("[aria-label=Reason]"), "loose connector"+kb.Enter))
+	b.do(press(".sweep .words button:nth-of-type(2)"), c.SendKeys(c.CSS("[aria-label=Reason]"), "loose connector"+kb.Enter))
 	b.do(c.WaitVisible(c.CSS(".worst [data-verdict='not-covered']")))
 	b.waitText(".sweep.suspect", "suspect: loose connector")
-	b.do(c.Click(c.CSS(".sweep .words button")), c.SendKeys(c.CSS("[aria-label=Reason]"), "tightened and repeated"+kb.Enter))
+	b.do(press(".sweep .words button"), c.SendKeys(c.CSS("[aria-label=Reason]"), "tightened and repeated"+kb.Enter))
 	b.do(c.WaitVisible(c.CSS(".worst [data-verdict=pass]")))
 }

@@ -16,7 +16,7 @@ func unswept(t *testing.T, path string) *typist {
 	p := &typist{browser: open(t)}
 	p.do(c.Navigate(base+larkrise+"/emissions"), c.WaitVisible(c.CSS(".boxes")))
 	eval[bool](p.browser, "(document.querySelector('.boxes button:nth-of-type(2)').click(), true)")
-	p.do(c.WaitEnabled(c.CSS("[name=preflight]")), c.Click(c.CSS(".fields .el-select")))
+	p.do(c.WaitEnabled(c.CSS("[name=preflight]")), press(".fields .el-select"))
 	p.waitFor("String([...document.querySelectorAll('.el-select-dropdown__item')].some((o) => o.innerText === '"+path+"'))", "true")
 	eval[bool](p.browser, "([...document.querySelectorAll('.el-select-dropdown__item')].find((o) => o.innerText === '"+path+"').click(), document.activeElement.blur(), true)")
 	p.waitText(".staircase h3", path)
@@ -49,7 +49,7 @@ func TestASuspectASecondLookAndARuling(t *testing.T) {
 	p.waitText(".staircase h3", "step attenuator")
 	p.look("30-960 -88 h-27.4")
 	p.waitText("[data-second] .says", "as what the analyzer makes itself does")
-	p.do(c.WaitVisible(c.CSS("[data-change=follows]")), c.Click(c.CSS("[name=suspect-first]")), c.WaitVisible(c.CSS(".sweep.suspect")))
+	p.do(c.WaitVisible(c.CSS("[data-change=follows]")), press("[name=suspect-first]"), c.WaitVisible(c.CSS(".sweep.suspect")))
 	p.do(c.WaitVisible(c.CSS(".rung[data-product='2nd harmonic'][data-verdict=pass]")))
 	p.waitText("[data-second]", "dB of loss at the carrier in the second")
 }
@@ -59,7 +59,7 @@ func TestASuspectASecondLookAndARuling(t *testing.T) {
 func TestAWideLookShowsWhatTheNarrowLacked(t *testing.T) {
 	p := unswept(t, "pads into the bench analyzer")
 	p.look("30-960 -85 h-17-80")
-	p.do(c.WaitVisible(c.CSS(".rung[data-product='10th harmonic'][data-verdict='not-covered']")), c.Click(c.CSS("[name=view-take]")))
+	p.do(c.WaitVisible(c.CSS(".rung[data-product='10th harmonic'][data-verdict='not-covered']")), press("[name=view-take]"))
 	p.waitText("[data-left]", "960 MHz to 1.46")
 	p.waitText("[data-left]", "through this analyzer")
 	// What was typed stays while one looks elsewhere, where its keys mean nothing.
@@ -74,7 +74,7 @@ func TestAWideLookShowsWhatTheNarrowLacked(t *testing.T) {
 	p.press("h", "KeyH")
 	p.waitText(".settle", "s more")
 	p.look("900-1600 -85 1241.7-62 1565.5-75")
-	p.do(c.WaitVisible(c.CSS(".rung[data-product='spur 1.2417 GHz'][data-verdict=fail]")), c.Click(c.CSS(".rung[data-product='spur 1.2417 GHz'] .opens")))
+	p.do(c.WaitVisible(c.CSS(".rung[data-product='spur 1.2417 GHz'][data-verdict=fail]")), press(".rung[data-product='spur 1.2417 GHz'] .opens"))
 	p.waitText("[data-opened]", "satellite navigation")
 	p.do(c.Focus(c.CSS(".rung[data-product='spur 1.5655 GHz'] .opens")), c.WaitVisible(c.CSS("[data-mark]"))) // the plot shows which
 	p.waitText("[data-opened] [data-term=absolute]", "\u221216.0 dBm")
@@ -87,8 +87,8 @@ func TestAWideLookShowsWhatTheNarrowLacked(t *testing.T) {
 func TestACombIsAttributedOnTheStateBoard(t *testing.T) {
 	p := unswept(t, "pads into the bench analyzer")
 	p.look("100-600 -85 1h-17 200-70 239-71 278-72 317-70 356-71")
-	p.do(c.WaitVisible(c.CSS("[data-finding=comb]")), c.Click(c.CSS(".rung[data-product='spur 239 MHz'] .opens")), c.WaitVisible(c.CSS("[data-origin=comb]")))
-	p.do(c.Click(c.CSS("[name=view-take]")), c.WaitVisible(c.CSS("[name=state]")), c.SendKeys(c.CSS("[name=state]"), "standby"))
+	p.do(c.WaitVisible(c.CSS("[data-finding=comb]")), press(".rung[data-product='spur 239 MHz'] .opens"), c.WaitVisible(c.CSS("[data-origin=comb]")))
+	p.do(press("[name=view-take]"), c.WaitVisible(c.CSS("[name=state]")), c.SendKeys(c.CSS("[name=state]"), "standby"))
 	p.look("100-600 nothing above -85")
 	p.do(c.WaitVisible(c.CSS("[data-board='2m'] [data-row=standby]")), c.WaitVisible(c.CSS("[data-comb]")))
 	p.waitText(".says", "with Mid, gone with High, Low and standby")

@@ -26,19 +26,19 @@ func TestFiguresOffAScreenPassNothing(t *testing.T) {
 	base := serve(t, true)
 	b := open(t)
 	figures := "146.52;-17.0\n293.04;-80\n439.56;-80\n586.08;-82\n732.60;-85\n"
-	b.do(c.Navigate(base+larkrise+"/emissions"), c.WaitVisible(c.CSS(".boxes button:nth-of-type(2)")), c.Click(c.CSS(".boxes button:nth-of-type(2)")), c.WaitVisible(c.CSS("[name=as-told]")), c.WaitEnabled(c.CSS("[name=preflight]")), c.Click(c.CSS("[name=preflight]")), c.WaitVisible(c.CSS(".drop")))
+	b.do(c.Navigate(base+larkrise+"/emissions"), c.WaitVisible(c.CSS(".boxes button:nth-of-type(2)")), press(".boxes button:nth-of-type(2)"), c.WaitVisible(c.CSS("[name=as-told]")), c.WaitEnabled(c.CSS("[name=preflight]")), press("[name=preflight]"), c.WaitVisible(c.CSS(".drop")))
 	file := csvFile(t, "figures.csv", "Hz;dBm\n"+figures)
 	b.do(c.SendKeys(c.CSS("[name=rbw]"), "wide"), c.SetUploadFiles(c.CSS("[name=sweep]"), file))
 	b.waitText(".trouble", "give a number of kHz") // never taken for not told
 	b.do(c.SendKeys(c.CSS("[name=rbw]"), strings.Repeat(kb.Backspace, 4)), c.SetUploadFiles(c.CSS("[name=sweep]"), file))
 	b.waitText(".trouble", "which unit are they in?")
-	b.do(c.Click(c.CSS(".trouble button:nth-of-type(3)")), c.WaitVisible(c.CSS("[data-finding=not-a-sweep]")), c.WaitVisible(c.CSS(".worst [data-verdict=inconclusive]")))
+	b.do(press(".trouble button:nth-of-type(3)"), c.WaitVisible(c.CSS("[data-finding=not-a-sweep]")), c.WaitVisible(c.CSS(".worst [data-verdict=inconclusive]")))
 	b.do(c.WaitVisible(c.CSS(".rung[data-product='2nd harmonic'][data-verdict=inconclusive]")), c.WaitVisible(c.CSS(".rung[data-product='6th harmonic'][data-verdict='not-covered']")))
 	b.waitText(".coverage", "examined nothing")
 	b.waitText(".sweep", "bandwidth not told, detector not told, hold not told, bare or modulated not told")
 
 	// One key takes the card's settings.
-	b.do(c.Click(c.CSS("[name=view-take]")), c.WaitVisible(c.CSS("[name=as-told]")), c.Click(c.CSS("h2")), c.KeyEvent("d"))
+	b.do(press("[name=view-take]"), c.WaitVisible(c.CSS("[name=as-told]")), press("h2"), c.KeyEvent("d"))
 	b.do(c.WaitVisible(c.CSS(".told")), ignore(c.Poll[bool](`document.querySelector('[name=rbw]').value === '100' && !document.querySelector('.told').innerText.includes('Detector')`)))
 
 	// Over the whole radio it is still only so far.
@@ -51,16 +51,16 @@ func TestFiguresOffAScreenPassNothing(t *testing.T) {
 func TestOutsideTheBandIsSaidAsLongAsItIsSo(t *testing.T) {
 	base := serve(t, true)
 	b := open(t)
-	b.do(c.Navigate(base+larkrise+"/power"), c.WaitVisible(c.CSS(".steps")), c.Click(c.CSS("[name=preflight]")), c.Focus(c.CSS("[name=frequency]")))
+	b.do(c.Navigate(base+larkrise+"/power"), c.WaitVisible(c.CSS(".steps")), press("[name=preflight]"), c.Focus(c.CSS("[name=frequency]")))
 	b.do(c.SendKeys(c.CSS("[name=frequency]"), kb.End+strings.Repeat(kb.Backspace, 7)+"150.1"+kb.Enter), c.WaitVisible(c.CSS("[data-outside]")))
 	b.do(c.SendKeys(c.CSS("[name=entry]"), "1.2 h"))
 	b.waitText("[data-outside]", "150.1 MHz lies outside 2m")
 	b.do(c.SendKeys(c.CSS("[name=entry]"), kb.Enter))
 	b.waitText(".log li", "150.1 MHz, outside the band claimed")
 	b.waitText("[data-outside]", "150.1 MHz lies outside 2m")
-	b.do(c.Click(c.CSS(".tab[href$=emissions]")), c.WaitVisible(c.CSS("[name=view-take]")), c.Click(c.CSS("[name=view-take]")), c.WaitVisible(c.CSS("[data-outside]")))
+	b.do(press(".tab[href$=emissions]"), c.WaitVisible(c.CSS("[name=view-take]")), press("[name=view-take]"), c.WaitVisible(c.CSS("[data-outside]")))
 	// The claim is still held by what was read in the band.
-	b.do(c.Click(c.CSS(".tab[href$=ruling]")), c.WaitVisible(c.CSS(".evidence")))
+	b.do(press(".tab[href$=ruling]"), c.WaitVisible(c.CSS(".evidence")))
 	b.waitText(".box:first-of-type", "of the claim")
 }
 
@@ -68,13 +68,13 @@ func TestOutsideTheBandIsSaidAsLongAsItIsSo(t *testing.T) {
 func TestContradictingReadingsAreBothDoubted(t *testing.T) {
 	base := serve(t, true)
 	b := open(t)
-	b.do(c.Navigate(base+larkrise+"/power"), c.WaitVisible(c.CSS(".steps")), c.Click(c.CSS("[name=preflight]")), c.SendKeys(c.CSS("[name=entry]"), "2.1 h swr 1.1"))
+	b.do(c.Navigate(base+larkrise+"/power"), c.WaitVisible(c.CSS(".steps")), press("[name=preflight]"), c.SendKeys(c.CSS("[name=entry]"), "2.1 h swr 1.1"))
 	b.waitText(".doubt, .others", "differ by more than both uncertainties")
 	b.do(c.SendKeys(c.CSS("[name=entry]"), kb.Enter))
 	b.waitText(".log li:first-child", "explain the difference")
-	b.do(c.Click(c.CSS(".tab[href$=ruling]")), c.WaitVisible(c.CSS("[data-whole=power][data-verdict=inconclusive]")))
+	b.do(press(".tab[href$=ruling]"), c.WaitVisible(c.CSS("[data-whole=power][data-verdict=inconclusive]")))
 	b.waitText(".box:first-of-type", "contradict each other")
-	b.do(c.Click(c.CSS(".tab[href$=power]")), c.WaitVisible(c.CSS(".log li")), c.Click(c.CSS(".log li:first-child .words button:nth-of-type(2)")), c.SendKeys(c.CSS(".log [aria-label=Reason]"), "a flat battery, charged since"+kb.Enter))
+	b.do(press(".tab[href$=power]"), c.WaitVisible(c.CSS(".log li")), press(".log li:first-child .words button:nth-of-type(2)"), c.SendKeys(c.CSS(".log [aria-label=Reason]"), "a flat battery, charged since"+kb.Enter))
 	b.waitText(".log li:first-child", "explained: a flat battery")
-	b.do(c.Click(c.CSS(".tab[href$=ruling]")), c.WaitVisible(c.CSS("[data-whole=power][data-verdict=fail]")))
+	b.do(press(".tab[href$=ruling]"), c.WaitVisible(c.CSS("[data-whole=power][data-verdict=fail]")))
 }

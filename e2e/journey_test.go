@@ -60,18 +60,18 @@ func TestFromNewReviewToFrozenEdition(t *testing.T) {
 	b.do(c.SendKeys(c.CSS("[name=serial]"), "H1-7"), c.SendKeys(c.CSS("[name=supply-min-v]"), "6,6"+kb.Enter))
 
 	// Publish refuses while it is not said how the unit was come by.
-	b.do(c.Click(c.CSS(".tab[href$=publish]")))
+	b.do(press(".tab[href$=publish]"))
 	b.waitText("li.blocks", "come by")
-	b.do(c.Click(c.CSS(".tab[href$=radio]")), c.WaitVisible(c.CSS("[aria-label='Source of claim 2']")))
+	b.do(press(".tab[href$=radio]"), c.WaitVisible(c.CSS("[aria-label='Source of claim 2']")))
 	b.waitValue("[aria-label='Source of claim 2']", "box") // carried from the line above
-	b.do(c.Click(c.CSS("[name=come-by][value=bought]")), c.Click(c.CSS("[name=interest][value=none]")))
+	b.do(press("[name=come-by][value=bought]"), press("[name=interest][value=none]"))
 
 	// Power: nothing is logged before the wiring was gone through.
-	b.do(c.Click(c.CSS(".tab[href$=power]")), c.WaitVisible(c.CSS(".steps")), c.SendKeys(c.CSS("[name=entry]"), "4.71 4.86 4.8 h swr 1.1"))
+	b.do(press(".tab[href$=power]"), c.WaitVisible(c.CSS(".steps")), c.SendKeys(c.CSS("[name=entry]"), "4.71 4.86 4.8 h swr 1.1"))
 	b.waitText("[data-testid=power]", "4.90 W")
 	b.do(c.SendKeys(c.CSS("[name=entry]"), kb.Enter))
 	b.waitText(".keyup .echo", "before keying")
-	b.do(c.Click(c.CSS("[name=preflight]")), c.SendKeys(c.CSS("[name=entry]"), kb.Enter))
+	b.do(press("[name=preflight]"), c.SendKeys(c.CSS("[name=entry]"), kb.Enter))
 	b.waitText(".log li", "4.71 4.86 4.8")
 	// A slip is struck with a reason and stays to be seen.
 	b.do(c.SendKeys(c.CSS("[name=entry]"), kb.ArrowDown))
@@ -83,8 +83,8 @@ func TestFromNewReviewToFrozenEdition(t *testing.T) {
 	b.do(c.SendKeys(c.CSS("[name=entry]"), "x"), c.SendKeys(c.CSS("[aria-label='Reason for striking']"), "left on High"+kb.Enter))
 	b.waitText(".log li.out", "left on High")
 	// Even a strike can be taken back, and made again.
-	b.do(c.Click(c.CSS(".log li.out .words button")), c.SendKeys(c.CSS(".log [aria-label=Reason]"), "it was on Low after all"+kb.Enter), c.WaitNotPresent(c.CSS(".log li.out")))
-	b.do(c.Click(c.CSS(".log li .words button")), c.SendKeys(c.CSS(".log [aria-label=Reason]"), "no, left on High"+kb.Enter))
+	b.do(press(".log li.out .words button"), c.SendKeys(c.CSS(".log [aria-label=Reason]"), "it was on Low after all"+kb.Enter), c.WaitNotPresent(c.CSS(".log li.out")))
+	b.do(press(".log li .words button"), c.SendKeys(c.CSS(".log [aria-label=Reason]"), "no, left on High"+kb.Enter))
 	b.waitText(".log li.out", "no, left on High")
 	b.do(c.Focus(c.CSS("[name=entry]")))
 	b.do(c.SendKeys(c.CSS("[name=entry]"), "0.98 0.97 l"+kb.Enter))
@@ -92,17 +92,17 @@ func TestFromNewReviewToFrozenEdition(t *testing.T) {
 
 	// Emissions: nothing is preset, and what that costs is said until it is told; the
 	// file is dropped in, the worst margin stands large.
-	b.do(c.Click(c.CSS(".tab[href$=emissions]")), c.WaitVisible(c.CSS("[name=as-told]")))
+	b.do(press(".tab[href$=emissions]"), c.WaitVisible(c.CSS("[name=as-told]")))
 	b.waitText(".told", "Detector not told")
-	b.do(c.Click(c.CSS("[name=as-told]")))
+	b.do(press("[name=as-told]"))
 	b.waitText(".told", "Bare or modulated not told")
-	b.do(c.WaitEnabled(c.CSS("[name=preflight]")), c.Click(c.CSS("[name=preflight]")), c.WaitVisible(c.CSS(".drop")), c.SetUploadFiles(c.CSS("[name=sweep]"), []string{sweepFile(t)}))
+	b.do(c.WaitEnabled(c.CSS("[name=preflight]")), press("[name=preflight]"), c.WaitVisible(c.CSS(".drop")), c.SetUploadFiles(c.CSS("[name=sweep]"), []string{sweepFile(t)}))
 	b.do(c.WaitVisible(c.CSS(".plot canvas")))
 	b.waitText(".margin", "dB")
 	b.do(c.WaitVisible(c.CSS(".rung[data-product='3rd harmonic'][data-verdict=fail]")), c.WaitVisible(c.CSS(".rung[data-product='2nd harmonic'][data-verdict=pass]")))
 
 	// Ruling: the board says so, and forty down alone would have passed it.
-	b.do(c.Click(c.CSS(".tab[href$=ruling]")), c.WaitVisible(c.CSS("[data-whole=emissions][data-verdict=fail]")), c.WaitVisible(c.CSS("[data-whole=power][data-verdict=passes-so-far]")))
+	b.do(press(".tab[href$=ruling]"), c.WaitVisible(c.CSS("[data-whole=emissions][data-verdict=fail]")), c.WaitVisible(c.CSS("[data-whole=power][data-verdict=passes-so-far]")))
 	b.waitText(".headline", "3rd harmonic")
 	b.do(c.Focus(c.CSS("[aria-label='Rule book']")), c.KeyEvent(kb.Enter))
 	b.waitText(".el-select-dropdown__item", "Forty down")
@@ -110,7 +110,7 @@ func TestFromNewReviewToFrozenEdition(t *testing.T) {
 	b.do(c.WaitVisible(c.CSS("[data-whole=emissions][data-verdict=passes-so-far]")), c.WaitVisible(c.CSS(".box .ghost[data-verdict=fail]")))
 
 	// Publish: frozen by the rules that are kept, not those that were tried.
-	b.do(c.Click(c.CSS(".tab[href$=publish]")), c.WaitVisible(c.CSS("[name=freeze]:not([disabled])")), c.Click(c.CSS("[name=freeze]")))
+	b.do(press(".tab[href$=publish]"), c.WaitVisible(c.CSS("[name=freeze]:not([disabled])")), press("[name=freeze]"))
 	b.waitText(".editions", "Edition 1")
 	href, err := c.Run(b.ctx, c.Evaluate[string](`document.querySelector('.editions a').href`))
 	if err != nil {

@@ -118,7 +118,7 @@ func TestTheFocusIsWhereOneTypes(t *testing.T) {
 	b.waitFor("document.activeElement.ariaLabel ?? ''", "Reason for striking")
 	b.do(c.KeyEvent(kb.Escape))
 	b.focused("entry")
-	b.do(c.Click(c.CSS(".log li .words button")))
+	b.do(press(".log li .words button"))
 	b.waitFor("document.activeElement.ariaLabel ?? ''", "Reason")
 	// Escape leaves the line for the page; nothing is lost of what is in it.
 	b.do(c.Focus(c.CSS("[name=entry]")), c.SendKeys(c.CSS("[name=entry]"), "4.7"), c.KeyEvent(kb.Escape))

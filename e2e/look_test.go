@@ -38,12 +38,12 @@ func TestALookToARulingByKeys(t *testing.T) {
 	p.waitText(".sweep", "nothing else above \u221285.0 dBm on the screen")
 	p.waitFor("fetch(document.querySelector('.sweep a').href).then((r) => r.text())", "30-1600 -85 h-17-80?-83-84 205-79")
 	// What cannot be read is said at the word, and stays.
-	p.do(c.Click(c.CSS("[name=view-take]")), c.WaitVisible(c.CSS("[name=look]")), c.SendKeys(c.CSS("[name=look]"), "30-1600 -85 2 -62"))
+	p.do(press("[name=view-take]"), c.WaitVisible(c.CSS("[name=look]")), c.SendKeys(c.CSS("[name=look]"), "30-1600 -85 2 -62"))
 	p.waitText("[data-look-trouble]", "type 2h for the multiple of the carrier")
 	p.waitValue("[name=look]", "30-1600 -85 2 -62")
 	// It stands in an edition.
 	p.stage("7")
-	p.do(c.WaitVisible(c.CSS("[name=freeze]:not([disabled])")), c.Click(c.CSS("[name=freeze]")))
+	p.do(c.WaitVisible(c.CSS("[name=freeze]:not([disabled])")), press("[name=freeze]"))
 	p.waitText(".editions", "Edition 2")
 	p.do(c.Navigate(eval[string](p.browser, "document.querySelector('.editions a').href")))
 	p.waitText("main", "look 1")
@@ -101,7 +101,7 @@ func TestAPictureIsReadOff(t *testing.T) {
 			t.Errorf("%q for %v: %v", said, want, err)
 		}
 	}
-	b.do(c.SendKeys(c.CSS("[name=picture-floor]"), "-79"), c.Click(c.CSS("[name=take-picture]")))
+	b.do(c.SendKeys(c.CSS("[name=picture-floor]"), "-79"), press("[name=take-picture]"))
 	b.waitFor("String(document.querySelectorAll('[data-look] .stick').length)", "2")
 	b.focused("look")
 	b.do(c.KeyEvent(kb.Enter), c.WaitVisible(c.CSS(".plot canvas")))

@@ -91,7 +91,7 @@ func TestCurvesAndPairs(t *testing.T) {
 	b.waitText("[data-fits]", "no cable does that")
 	b.waitText(".study", "What would decide")
 	b.waitFor("fetch(document.querySelector('[data-curve=supply] a').href).then((r) => r.text()).then((t) => t.split('\\n')[0])", "Of,Supply,Power,k = 2,Current,Efficiency")
-	b.do(c.Click(c.CSS("[name=back]")), c.WaitVisible(c.CSS("[name=entry]")))
+	b.do(press("[name=back]"), c.WaitVisible(c.CSS("[name=entry]")))
 	// The scale belongs to the reading: the cross-needle meter has three.
 	b.do(c.Navigate(base+"/reviews/e0f8c208-1f80-5862-8db6-17dca67a4ca9/power"), c.WaitVisible(c.CSS(".steps")))
 	b.focused("entry")

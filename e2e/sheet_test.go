@@ -16,9 +16,9 @@ func TestRunSheet(t *testing.T) {
 	b.do(c.Navigate(base+larkrise+"/sheet"), c.WaitVisible(c.CSS(".steps li")))
 	b.waitText(".large", "12 min, 2 wirings")
 	// 70 cm Low is left out, on both paths; the edges are keyed beside the calling frequency.
-	b.do(c.Click(c.CSS("[aria-label^='70cm Low']")))
+	b.do(press("[aria-label^='70cm Low']"))
 	b.waitText("section", "10 key-ups")
-	b.do(c.Click(c.CSS(".marks button:nth-of-type(2)")))
+	b.do(press(".marks button:nth-of-type(2)"))
 	b.waitText("section", "30 key-ups")
 	b.do(c.SendKeys(c.CSS("[name=own-2m]"), "145.5"+kb.Tab))
 	b.waitText(".channels", "145.5 MHz")
@@ -27,7 +27,7 @@ func TestRunSheet(t *testing.T) {
 	b.do(c.Reload(), c.WaitVisible(c.CSS(".steps li")))
 	b.waitText("section", "36 key-ups")
 	// Moved by hand, a step is the first.
-	b.do(c.Click(c.CSS(".steps li:nth-of-type(2) button")))
+	b.do(press(".steps li:nth-of-type(2) button"))
 	eval[bool](b, "(document.activeElement.blur(), true)")
 	b.do(c.KeyEvent(kb.ArrowUp, c.KeyModifiers(1)))
 	b.waitText(".keys", "Back to the usual order")
@@ -45,7 +45,7 @@ func TestRunSheet(t *testing.T) {
 	b.waitText("[data-step]", "step 4")
 	b.waitValue("[name=frequency]", "145.500")
 	// Another box by hand leaves the sheet alone.
-	b.do(c.Click(c.CSS(".boxes button:nth-of-type(6)")), c.WaitNotPresent(c.CSS("[data-step]")))
+	b.do(press(".boxes button:nth-of-type(6)"), c.WaitNotPresent(c.CSS("[data-step]")))
 	list := eval[string](b, "fetch('/api/v1"+larkrise+"/channels').then((r) => r.text())")
 	if want := "place,name,frequency_mhz,mode,band\n1,2m lower edge,144.02000,FM,2m\n"; len(list) < len(want) || list[:len(want)] != want {
 		t.Errorf("%q", list)

@@ -64,8 +64,10 @@ const harmonics = computed(() => limits.value.filter((l) => l.frequency_hz % f0.
 <template>
   <p v-if="answer.trouble.value" class="danger" role="alert">{{ answer.trouble.value }}</p>
   <p v-else-if="answer.answer.value && !answer.answer.value.applies" class="note">No limit for this carrier: {{ answer.answer.value.detail || 'no clause fits it' }}<template v-if="answer.answer.value.citation">, {{ answer.answer.value.citation }}</template>.</p>
-  <figure v-else-if="runs.length">
-    <svg :viewBox="`0 0 ${W} ${H}`" role="img" :aria-label="`The limit for ${mhz} MHz at ${watts} W: ${harmonics.map((l) => `${megahertz(l.frequency_hz)} ${l.limit_dbm == null ? 'none' : dbm(l.limit_dbm)}`).join(', ')}`" data-book-plot>
+  <!-- Its place is kept while the answer is on its way, so that nothing below it moves under a pointer. -->
+  <figure v-else>
+    <svg v-if="!runs.length" :viewBox="`0 0 ${W} ${H}`" />
+    <svg v-else :viewBox="`0 0 ${W} ${H}`" role="img" :aria-label="`The limit for ${mhz} MHz at ${watts} W: ${harmonics.map((l) => `${megahertz(l.frequency_hz)} ${l.limit_dbm == null ? 'none' : dbm(l.limit_dbm)}`).join(', ')}`" data-book-plot>
       <path v-for="(r, i) in runs" :key="`w${i}`" class="wash" :d="wash(r)" />
       <g v-for="f in decades" :key="f"><line class="hair" :x1="x(f)" :x2="x(f)" y1="0" :y2="H - 40" /><text :x="x(f)" :y="H - 24" text-anchor="middle">{{ megahertz(f) }}</text></g>
       <polyline v-for="(r, i) in runs" :key="`l${i}`" class="limit" :class="r.by" :points="r.points.map((p) => p.join(',')).join(' ')"><title>{{ r.citation }}</title></polyline>
@@ -122,6 +124,8 @@ text {
 figcaption {
   display: flex;
   flex-wrap: wrap;
+  align-content: flex-start;
+  min-height: 2lh; /* the longest it gets */
   gap: 3px 20px;
   font-size: 14px;
 }
