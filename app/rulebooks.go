@@ -54,6 +54,8 @@ func (a *App) Shelf(ctx context.Context) (*rulebook.Shelf, error) {
 		case record.BookWritten:
 			if b, err := rulebook.Parse(w.Content); err == nil {
 				shelf.Put(b)
+			} else {
+				shelf.PutUnread(w.BookID, err)
 			}
 		case record.BookChecked:
 			var c checkedWord

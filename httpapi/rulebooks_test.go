@@ -77,6 +77,17 @@ func TestBooksOfOnesOwn(t *testing.T) {
 		t.Error("a frozen edition's book changed")
 	}
 
+	// Words that a later program cannot read rule on nothing, least of all by what stood before.
+	if _, err := s.AddBookWord(t.Context(), &record.BookWord{ID: uuid.NewString(), BookID: "club", What: record.BookWritten, Content: json.RawMessage(`{"id":"club","limits":"as ever"}`)}, "unread"); err != nil {
+		t.Fatal(err)
+	}
+	var unread board.Board
+	c.ok("GET", "/api/v1/reviews/"+r.ID+"/board", nil, &unread)
+	if box := unread.Cells[0].Boxes[1]; box.Verdict == "pass" || box.Verdict == "passes-so-far" || box.Verdict == "fail" || !strings.Contains(unread.Rules.Book, "cannot be read") {
+		t.Errorf("%s: %s, %s", unread.Rules.Book, box.Verdict, box.Why)
+	}
+	add(book("club", 50))
+
 	// A law that was brought in is recalled until it is checked.
 	law := book("our-law", 40)
 	law["kind"] = "law"

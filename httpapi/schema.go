@@ -30,7 +30,7 @@ var refinements = map[string]map[string]refinement{
 		"changes":      {optional: true, doc: "Changes made to the unit before or during the review"},
 		"come_by":      {optional: true, of: []any{"", "bought", "lent", "given-by-maker", "given-by-seller"}, doc: "How the unit was come by"},
 		"interest":     {optional: true, of: []any{"", "none", "sells", "earns-on-links"}, doc: "Whether the reviewer sells it or earns on links"},
-		"supply_min_v": positive, "supply_v": positive, "supply_max_v": positive, "most_w": positive, "key_s": positive, "rest_s": positive,
+		"supply_min_v": positive, "supply_v": positive, "supply_max_v": positive, "most_w": positive, "key_s": positive, "rest_s": positive, "clocks_hz": positive,
 		"itu_region": {of: []any{0, 1, 2, 3}, doc: "ITU region whose amateur bands count; 0 for the second"},
 	},
 	"RecordClaim": {"source": optional, "read_on": optional},
@@ -66,7 +66,10 @@ func refine(schemas map[string]*huma.Schema) {
 			if r.format != "" {
 				property.Format = r.format
 			}
-			if r.above != nil {
+			if r.above != nil && property.Items != nil { // each of several
+				property.Items.ExclusiveMinimum = r.above
+				property.Items.PrecomputeMessages()
+			} else if r.above != nil {
 				property.ExclusiveMinimum = r.above
 			}
 			if r.doc != "" {

@@ -75,6 +75,7 @@ type Input struct {
 	ClaimedW    *float64
 	SourceSWR   *float64
 	Others      []origin.Named // what else the radio transmits on, to explain spurs by
+	Clocks      []units.Hertz  // those it is known to have, likewise
 	BandwidthHz float64        // of the emission, 0 where not known
 	Sweeps      []Sweep
 	Looks       []Look

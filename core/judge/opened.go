@@ -74,7 +74,7 @@ const mostExplained = 60
 // explain says of every product seen whose spectrum it falls into, and of spurs what they
 // could come from.
 func (r *ruler) explain() {
-	scene := origin.Scene{Carrier: r.f0, Others: r.in.Others}
+	scene := origin.Scene{Carrier: r.f0, Others: r.in.Others, Clocks: r.in.Clocks}
 	for _, p := range r.out.Products {
 		if p.Kind == Spur {
 			scene.Lines = append(scene.Lines, units.Hertz(*p.FrequencyHz))

@@ -13,10 +13,13 @@ import (
 // Kind is a family of explanations.
 type Kind string
 
-// The families. Mixing is with a clock of a usual frequency, Twin with whatever stands as
-// far on the other side of a multiple of the carrier.
+// The families. Mixing is with a clock of a usual frequency, OwnClock and OwnMixing are of
+// the clocks the radio is known to have, Twin of whatever stands as far on the other side of
+// a multiple of the carrier.
 const (
 	OtherBand Kind = "other-band"
+	OwnClock  Kind = "own-clock"
+	OwnMixing Kind = "own-mixing"
 	Clock     Kind = "clock"
 	Mixing    Kind = "mixing"
 	Twin      Kind = "twin"
@@ -42,11 +45,12 @@ type Named struct {
 }
 
 // Scene is what a line is explained in: the carrier, what else the radio can transmit on,
-// every line nobody has explained, what was examined, and how far a line's frequency may
+// the clocks it is known to have, every line nobody has explained, what was examined, and how far a line's frequency may
 // be off, to each side.
 type Scene struct {
 	Carrier  units.Hertz
 	Others   []Named
+	Clocks   []units.Hertz
 	Lines    []units.Hertz
 	Examined span.Set // merged
 	Within   units.Hertz
@@ -67,6 +71,7 @@ const (
 	clockMultiples = 40
 	mixMultiples   = 3
 	mixClocks      = 3
+	mixOwn         = 8
 	twinMultiples  = 5
 )
 
@@ -91,16 +96,29 @@ func (s *Scene) families() map[Kind][]place {
 			add(OtherBand, units.Hertz(n)*o.Hz, "%s the carrier of %s, %s", times(n), o.Name, o.Hz)
 		}
 	}
+	// Its own clocks are few, so they can be followed further before chance explains as much.
+	mixed := func(k Kind, c units.Hertz, most int, whose string) {
+		for n := 1; n <= mixMultiples; n++ {
+			for m := 1; m <= most; m++ {
+				add(k, units.Hertz(n)*s.Carrier-units.Hertz(m)*c, "%s the carrier less %s %s of %s", times(n), times(m), whose, c)
+				add(k, units.Hertz(n)*s.Carrier+units.Hertz(m)*c, "%s the carrier and %s %s of %s", times(n), times(m), whose, c)
+			}
+		}
+	}
+	for _, c := range s.Clocks {
+		for n := 1; n <= clockMultiples; n++ {
+			add(OwnClock, units.Hertz(n)*c, "%s its own clock of %s", times(n), c)
+		}
+		mixed(OwnMixing, c, mixOwn, "its own clock")
+	}
 	for _, c := range clocks {
+		if slices.Contains(s.Clocks, c) {
+			continue
+		}
 		for n := 1; n <= clockMultiples; n++ {
 			add(Clock, units.Hertz(n)*c, "%s a clock of %s", times(n), c)
 		}
-		for n := 1; n <= mixMultiples; n++ {
-			for m := 1; m <= mixClocks; m++ {
-				add(Mixing, units.Hertz(n)*s.Carrier-units.Hertz(m)*c, "%s the carrier less %s a clock of %s", times(n), times(m), c)
-				add(Mixing, units.Hertz(n)*s.Carrier+units.Hertz(m)*c, "%s the carrier and %s a clock of %s", times(n), times(m), c)
-			}
-		}
+		mixed(Mixing, c, mixClocks, "a clock")
 	}
 	for _, i := range intermediates {
 		add(Image, s.Carrier-2*i, "the carrier less twice an intermediate frequency of %s", i)

@@ -51,6 +51,30 @@ func TestWhatALineCouldComeFrom(t *testing.T) {
 	}
 }
 
+// TestItsOwnClock: a clock that is known explains what no usual one does, further out, and is
+// less often chance than the usual ones together.
+func TestItsOwnClock(t *testing.T) {
+	s := scene(2*146.5e6+7*15.36e6, 12*15.36e6)
+	if found := s.Explain(12 * 15.36e6); strings.Contains(kinds(found), "own") {
+		t.Fatalf("a clock nobody told of: %+v", found)
+	}
+	s = scene(s.Lines...)
+	s.Clocks = []units.Hertz{15.36e6}
+	if found := s.Explain(12 * 15.36e6); len(found) == 0 || found[0].Kind != OwnClock || found[0].Detail != "12 times its own clock of 15.36 MHz" {
+		t.Errorf("a multiple: %+v", found)
+	}
+	if found := s.Explain(2*146.5e6 + 7*15.36e6); len(found) == 0 || found[0].Kind != OwnMixing || found[0].Detail != "2 times the carrier and 7 times its own clock of 15.36 MHz" {
+		t.Errorf("a mixing: %+v", found)
+	}
+	if s.Clocks[0] = 12.8e6; strings.Contains(kinds((&Scene{Carrier: s.Carrier, Clocks: s.Clocks, Lines: s.Lines, Examined: s.Examined, Within: s.Within}).Explain(11*12.8e6)), " clock") {
+		t.Error("its own clock explains twice")
+	}
+	places := s.families()
+	if own, usual := len(places[OwnClock])+len(places[OwnMixing]), len(places[Clock])+len(places[Mixing]); own == 0 || own > usual/2 {
+		t.Errorf("%d places of its own clock, %d of the usual", own, usual)
+	}
+}
+
 // TestChanceIsWhatItIsSaidToBe: of lines anywhere as many are explained as is told.
 func TestChanceIsWhatItIsSaidToBe(t *testing.T) {
 	const n = 4000

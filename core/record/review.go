@@ -47,6 +47,10 @@ type Subject struct {
 	// it a limit in effective radiated power cannot be held against conducted watts.
 	AntennaGainDBd *float64 `json:"antenna_gain_dbd,omitempty"`
 
+	// ClocksHz are the frequencies of its oscillators where they are known, in Hz: a spur is held
+	// against what they mix to.
+	ClocksHz []float64 `json:"clocks_hz,omitempty"`
+
 	// Variant is the market it was made for; Region that of the ITU whose amateur bands
 	// count, 0 for the second.
 	Variant string       `json:"variant,omitempty"`

@@ -84,6 +84,12 @@ func (s *Shelf) Put(b *Book) {
 	}
 }
 
+// PutUnread lays a book of the user's own on the shelf whose words this program cannot read:
+// nothing is ruled on by it, least of all by an earlier wording.
+func (s *Shelf) PutUnread(id string, why error) {
+	s.Put(&Book{ID: id, Title: id + ", which cannot be read", Kind: "house", Recalled: true, Source: "kept words that this program does not understand", Note: why.Error()})
+}
+
 // Check notes that a book was held against its text.
 func (s *Shelf) Check(id string, by Checked) {
 	if b, ok := s.books[id]; ok {

@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 	"testing"
 
@@ -12,6 +13,7 @@ import (
 	"talloak/core/kit"
 	"talloak/core/measure"
 	"talloak/core/measure/emissions"
+	"talloak/core/origin"
 	"talloak/core/path"
 	"talloak/core/record"
 	"talloak/core/units"
@@ -102,7 +104,7 @@ func afternoon(t *testing.T, drafts ...string) *emissions.Room {
 
 func afternoonBy(t *testing.T, book string, drafts ...string) *emissions.Room {
 	t.Helper()
-	r := record.Review{Claims: []record.Claim{{Text: "2m 5/1"}}, Rules: record.Rules{RuleBook: book, DecisionRule: "guarded", Scheme: "tolerance", ToleranceDB: 1.5, PassPercent: 90, BandwidthHz: 16000}}
+	r := record.Review{Subject: record.Subject{ClocksHz: []float64{15.36e6}}, Claims: []record.Claim{{Text: "2m 5/1"}}, Rules: record.Rules{RuleBook: book, DecisionRule: "guarded", Scheme: "tolerance", ToleranceDB: 1.5, PassPercent: 90, BandwidthHz: 16000}}
 	open := func(facts record.Facts) *emissions.Room {
 		opened, err := measure.Open(&r, facts, r.Rules, rulebooks.Find, kinds.All())
 		if err != nil {
@@ -171,6 +173,11 @@ func TestALookRules(t *testing.T) {
 	}
 	if got := ruled(t, "low: 30-960 -82 h-13-75", "high: 900-1600 -80 1241.7-58").Ruling; got.Verdict != decision.Fail || *got.Worst.FrequencyHz != 1241.7e6 {
 		t.Errorf("%+v", got.Worst)
+	}
+	// A spur is held against the clocks the radio is known to have.
+	spur := ruled(t, "low: 30-1600 -82 h-13 184.32-75").Ruling.Products
+	if o := spur[len(spur)-1].Origins; !slices.ContainsFunc(o, func(o origin.Origin) bool { return o.Kind == origin.OwnClock && o.OffHz == 0 }) {
+		t.Errorf("12 times its own clock: %+v", o)
 	}
 	// In dBc the same.
 	if got := ruled(t, "low: 30-1600 -82 h-13 2 -62c").Ruling.Products[0]; math.Abs(*got.LevelDBm+25) > 1e-9 {

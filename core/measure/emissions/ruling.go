@@ -204,6 +204,9 @@ func (d *Room) carrier(k record.Keyed, hz float64, pictures bool) Ruling {
 			in.Others = append(in.Others, origin.Named{Name: c.Band.Name, Hz: c.Band.UsualHz})
 		}
 	}
+	for _, hz := range d.review.Subject.ClocksHz {
+		in.Clocks = append(in.Clocks, units.Hertz(hz))
+	}
 	meterU, contradicted := d.power(&out, &in)
 	from, to := units.Hertz(math.Inf(1)), units.Hertz(0)
 	for i := range d.sweeps {

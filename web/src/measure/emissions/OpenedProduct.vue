@@ -33,7 +33,7 @@ const chance = (v: number) => (v < 0.005 ? 'under 0.01' : v < 1 ? v.toFixed(2) :
         <p v-for="g in product.origins" :key="g.kind" class="tight" :data-origin="g.kind">
           {{ words(g.detail) }}<span class="soft">; {{ megahertz(g.off_hz) }} beside it. Chance alone would fit {{ chance(g.by_chance) }} of the spurs seen{{ g.kind === 'comb' ? '' : `, with ${g.places} such places tried` }}</span>
         </p>
-        <p v-if="!product.origins.length" class="tight soft">Nothing that is tried fits it: other bands of the radio, usual clocks and what they mix to, images, a twin beyond a multiple, a comb.</p>
+        <p v-if="!product.origins.length" class="tight soft">Nothing that is tried fits it: other bands of the radio, its own clocks where they are told, usual ones, and what they mix to, images, a twin beyond a multiple, a comb.</p>
         <p class="tight soft">A fit proves nothing: what goes away with a thing comes from it. Look at it in other states.</p>
       </template>
     </div>

@@ -53,7 +53,7 @@ const spans = computed(() => {
     <button v-for="o in found.others" :key="o.frequency_hz" type="button" class="link" @click="emit('carrier', o.frequency_hz)"><RulingShape :verdict="o.verdict" :size="16" /> {{ megahertz(o.frequency_hz) }}, {{ words(o.why) }}</button>
   </p>
   <template v-if="ruling && found.sweeps.length">
-    <SpectrumPlot :emissions="found" :pointed="pointed" />
+    <div class="plot-place"><SpectrumPlot :emissions="found" :pointed="pointed" /></div>
     <p v-if="found.relative_only" class="soft">The coupling is not known: only distances from the carrier count, no level. It is drawn from the carrier’s power, where a meter read it.</p>
     <CoverageStrip :coverage="ruling.coverage" :carrier="found.frequency_hz" :from="spans.from" :to="spans.to" />
     <div class="lower">
@@ -111,6 +111,10 @@ const spans = computed(() => {
 .others button {
   margin-right: 14px;
   font-size: inherit;
+}
+/* kept while the plot's library is on its way */
+.plot-place {
+  min-height: 300px;
 }
 .lower {
   display: grid;

@@ -11,12 +11,18 @@ const review = computed(() => book.review!)
 const kept = computed(() => book.typed!)
 const subject = computed(() => kept.value.now.subject)
 type Claim = Schemas['RecordClaim']
-type Volts = 'supply_min_v' | 'supply_v' | 'supply_max_v' | 'most_w' | 'key_s' | 'rest_s' | 'antenna_gain_dbd'
+type Figure = 'supply_min_v' | 'supply_v' | 'supply_max_v' | 'most_w' | 'key_s' | 'rest_s' | 'antenna_gain_dbd' | 'clocks_hz'
+const supply = [
+  { field: 'supply_min_v', label: 'Lowest', as: 'supply-min-v', empty: '' },
+  { field: 'supply_v', label: 'Nominal', as: 'supply-v', empty: '' },
+  { field: 'supply_max_v', label: 'Highest', as: 'supply-max-v', empty: '' },
+] as const
 const limits = [
   { field: 'key_s', label: 'Keyed at most, s', as: 'key-s', empty: '10' },
   { field: 'rest_s', label: 'then rest, s', as: 'rest-s', empty: '20' },
   { field: 'most_w', label: 'Most it may give, W', as: 'most-w', empty: 'by its claims' },
   { field: 'antenna_gain_dbd', label: 'Its antenna, dBd', as: 'antenna-gain', empty: 'not told' },
+  { field: 'clocks_hz', label: 'Its clocks, MHz', as: 'clocks', empty: 'not known' },
 ] as const
 
 // The lines as they are typed, with an empty one below; those kept are the ones with text.
@@ -73,17 +79,27 @@ function next(i: number) {
 }
 
 const number = (text: string) => Number(text.trim().replace(',', '.'))
-/** An antenna may have less gain than a dipole; all else is above 0. */
-const readable = (field: Volts, text: string) => text.trim() === '' || (field === 'antenna_gain_dbd' ? Math.abs(number(text)) <= 60 : number(text) > 0)
-function volts(field: Volts, text: string) {
+/** The figure or figures typed into a field; null where they cannot be read. An antenna may have
+ * less gain than a dipole; all else is above 0. */
+function read(field: Figure, text: string): number | number[] | null {
+  if (field === 'antenna_gain_dbd') return Math.abs(number(text)) <= 60 ? number(text) : null
+  if (field === 'clocks_hz') {
+    const hz = text.trim().split(/[\s;/]+|,\s+/).filter(Boolean).map((w) => Math.round(number(w) * 1e6))
+    return hz.every((f) => f > 0) ? hz : null
+  }
+  return number(text) > 0 ? number(text) : null
+}
+const shown = (field: Figure) => (field === 'clocks_hz' ? subject.value.clocks_hz?.map((hz) => hz / 1e6).join(' ') : subject.value[field]?.toString()) ?? ''
+const readable = (field: Figure, text: string) => text.trim() === '' || read(field, text) !== null
+function figure(field: Figure, text: string) {
   kept.value.hold(field, text, readable(field, text))
   if (!readable(field, text)) return
   change((c) => {
     if (text.trim() === '') delete c.subject[field]
-    else c.subject[field] = number(text)
+    else Object.assign(c.subject, { [field]: read(field, text) })
   })
 }
-function leaveVolts(field: Volts) {
+function leave(field: Figure) {
   const text = kept.value.texts[field]
   if (text !== undefined && readable(field, text)) kept.value.hold(field, null)
 }
@@ -167,13 +183,11 @@ const interests = [
       </div>
       <h3>Supply, V</h3>
       <div class="trio">
-        <label>Lowest<ElInput :model-value="kept.texts['supply_min_v'] ?? subject.supply_min_v?.toString() ?? ''" name="supply-min-v" inputmode="decimal" @update:model-value="(v: string) => volts('supply_min_v', v)" @blur="leaveVolts('supply_min_v')" /><em v-if="kept.texts['supply_min_v'] && !readable('supply_min_v', kept.texts['supply_min_v'])" class="danger" role="alert">no voltage: it stays here until it is</em></label>
-        <label>Nominal<ElInput :model-value="kept.texts['supply_v'] ?? subject.supply_v?.toString() ?? ''" name="supply-v" inputmode="decimal" @update:model-value="(v: string) => volts('supply_v', v)" @blur="leaveVolts('supply_v')" /><em v-if="kept.texts['supply_v'] && !readable('supply_v', kept.texts['supply_v'])" class="danger" role="alert">no voltage: it stays here until it is</em></label>
-        <label>Highest<ElInput :model-value="kept.texts['supply_max_v'] ?? subject.supply_max_v?.toString() ?? ''" name="supply-max-v" inputmode="decimal" @update:model-value="(v: string) => volts('supply_max_v', v)" @blur="leaveVolts('supply_max_v')" /><em v-if="kept.texts['supply_max_v'] && !readable('supply_max_v', kept.texts['supply_max_v'])" class="danger" role="alert">no voltage: it stays here until it is</em></label>
+        <label v-for="l in supply" :key="l.field">{{ l.label }}<ElInput :model-value="kept.texts[l.field] ?? shown(l.field)" :name="l.as" :placeholder="l.empty" inputmode="decimal" @update:model-value="(v: string) => figure(l.field, v)" @blur="leave(l.field)" /><em v-if="kept.texts[l.field] && !readable(l.field, kept.texts[l.field]!)" class="danger" role="alert">no voltage: it stays here until it is</em></label>
       </div>
       <p class="soft small">A reading below the lowest cannot be held against the claim.</p>
       <div class="trio four">
-        <label v-for="l in limits" :key="l.field">{{ l.label }}<ElInput :model-value="kept.texts[l.field] ?? subject[l.field]?.toString() ?? ''" :name="l.as" :placeholder="l.empty" inputmode="decimal" @update:model-value="(v: string) => volts(l.field, v)" @blur="leaveVolts(l.field)" /><em v-if="kept.texts[l.field] && !readable(l.field, kept.texts[l.field]!)" class="danger" role="alert">no figure: it stays here until it is</em></label>
+        <label v-for="l in limits" :key="l.field">{{ l.label }}<ElInput :model-value="kept.texts[l.field] ?? shown(l.field)" :name="l.as" :placeholder="l.empty" inputmode="decimal" @update:model-value="(v: string) => figure(l.field, v)" @blur="leave(l.field)" /><em v-if="kept.texts[l.field] && !readable(l.field, kept.texts[l.field]!)" class="danger" role="alert">no figure: it stays here until it is</em></label>
       </div>
       <fieldset>
         <legend>How it was come by</legend>

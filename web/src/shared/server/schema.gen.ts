@@ -3080,6 +3080,7 @@ export interface components {
             antenna_gain_dbd?: number;
             /** @description Changes made to the unit before or during the review */
             changes?: string;
+            clocks_hz?: number[];
             /**
              * @description How the unit was come by
              * @enum {string}
