@@ -44,38 +44,55 @@ func TestABookIsDrawn(t *testing.T) {
 	b.waitText("article", "ERP: conducted watts alone do not tell")
 }
 
-// TestABookOfOnesOwn: a copy is changed as JSON, drawn as it is typed, kept; a figure is changed
-// where it stands; it is checked, and rules. What is wrong is said with where, and stays.
+// TestABookOfOnesOwn: a copy is changed in sentences and as JSON, drawn as it is typed, undone,
+// kept; it is checked, and rules. What is wrong is said with where, and stays.
 func TestABookOfOnesOwn(t *testing.T) {
 	base := serve(t, true)
 	b := open(t)
 	b.do(c.Navigate(base+"/rule-books"), c.WaitVisible(c.CSS("[data-book-plot]")))
 	eval[bool](b, "([...document.querySelectorAll('.books button')].find((x) => x.innerText.includes('Forty down')).click(), true)")
 	b.waitText("article h2", "Forty down")
-	b.do(press("[name=copy-book]"), c.WaitVisible(c.CSS("[name=book-json]")))
-	write := func(from, to string) {
+	b.do(press("[name=copy-book]"), c.WaitVisible(c.CSS("[name=term-0-0-0-relative_db]")))
+	say := func(css, text string) {
 		t.Helper()
-		eval[bool](b, `(() => { const a = document.querySelector('[name=book-json]'); a.value = a.value.replace('`+from+`', '`+to+`'); a.dispatchEvent(new Event('input')); return true })()`)
+		b.retype(css, text)
+		b.do(c.KeyEvent(kb.Tab))
 	}
-	write(`"relative_db": 40`, `"relative_db": 55`)
+	more := func(css, what string) {
+		t.Helper()
+		eval[bool](b, `(() => { const s = document.querySelector('`+css+`'); s.value = '`+what+`'; s.dispatchEvent(new Event('change')); return true })()`)
+	}
+	say("[name=term-0-0-0-relative_db]", "55")
 	b.waitText("figcaption", "−55.0 dBc")
-	write(`own-house-forty-down`, `us-amateur`)
+	b.do(press("[name=undo-sentence]"))
+	b.waitText("figcaption", "−40.0 dBc")
+	say("[name=term-0-0-0-relative_db]", "70")
+	b.waitText("figcaption", "−70.0 dBc")
+	// A condition is put where one is asked for it, in MHz; what is no figure stays, and is refused.
+	more("[name=clause-0-more]", "carrier_from_hz")
+	b.waitText("[data-clause]", "no figure yet")
+	b.waitFor("document.activeElement.name", "clause-0-carrier_from_hz")
+	b.do(c.KeyEvent("1oo" + kb.Tab))
+	say("[name=book-id]", "us-amateur")
+	b.do(press("[name=keep-book]"))
+	b.waitText("[data-clause]", "clauses[0].when.carrier_from_hz")
+	b.do(c.Reload(), c.WaitVisible(c.CSS("[name=keep-book]"))) // what was typed stays
+	b.waitValue("[name=clause-0-carrier_from_hz]", "1oo")
+	say("[name=clause-0-carrier_from_hz]", "100")
 	b.do(press("[name=keep-book]"))
 	b.waitText(".wrong", "is the id of a book that ships")
-	b.do(c.Reload(), c.WaitVisible(c.CSS("[name=book-json]"))) // what was typed stays
-	write(`"us-amateur"`, `"fifty-five"`)
-	b.do(press("[name=keep-book]"), c.WaitVisible(c.CSS("[name=term-0-0-0]")))
-	b.waitText("article h2", "fifty-five")
-	b.retype("[name=term-0-0-0]", "70")
-	b.do(c.KeyEvent(kb.Enter))
+	b.do(press("[name=as-JSON]"), c.WaitVisible(c.CSS("[name=book-json]")))
+	eval[bool](b, `(() => { const a = document.querySelector('[name=book-json]'); a.value = a.value.replace('"us-amateur"', '"seventy"'); a.dispatchEvent(new Event('input')); return true })()`)
+	b.do(press("[name=keep-book]"), c.WaitVisible(c.CSS("[name=change-book]")))
+	b.waitText("article h2", "seventy")
 	b.waitText("figcaption", "−70.0 dBc")
 	b.do(press("[name=check-book]"), c.SendKeys(c.CSS("[name=checked-by]"), "the editor"), c.SendKeys(c.CSS("[name=checked-edition]"), "house rules of 2026"), press("[name=checked]"))
 	b.waitText("[role=alert]", "give the date")
 	b.do(c.SendKeys(c.CSS("[name=checked-on]"), "11262026"), press("[name=checked]"))
 	b.waitText("[data-checked]", "house rules of 2026")
-	b.waitFor("fetch('/api/v1/rule-books/fifty-five').then((r) => r.json()).then((x) => x.clauses[0].segments[0].terms[0].relative_db + ' ' + x.checked.on)", "70 2026-11-26")
+	b.waitFor("fetch('/api/v1/rule-books/seventy').then((r) => r.json()).then((x) => x.clauses[0].segments[0].terms[0].relative_db + ' ' + x.clauses[0].when.carrier_from_hz + ' ' + x.checked.on)", "70 100000000 2026-11-26")
 	b.do(c.Navigate(base+larkrise+"/ruling"), c.WaitVisible(c.CSS("[name=band-book]")))
-	eval[bool](b, "(() => { const s = document.querySelector('[name=band-book]'); s.value = 'fifty-five'; s.dispatchEvent(new Event('change')); return true })()")
+	eval[bool](b, "(() => { const s = document.querySelector('[name=band-book]'); s.value = 'seventy'; s.dispatchEvent(new Event('change')); return true })()")
 	b.waitText(".headline", "own wording")
 	b.waitText(".box", "relative")
 	// What a claim may be missed by is tried before it is kept, the old shape as a ghost.

@@ -184,6 +184,11 @@ func Parse(data []byte) (*Book, error) {
 // Check says everything that is wrong with a book.
 func (b *Book) Check() error {
 	var bad problem.List
+	b.check(&bad)
+	return bad.Err()
+}
+
+func (b *Book) check(bad *problem.List) {
 	if b.ID == "" {
 		bad.Add("id", "give the book an id")
 	}
@@ -197,14 +202,14 @@ func (b *Book) Check() error {
 	}
 	for i, w := range b.Bandwidths {
 		field := fmt.Sprintf("authorised_bandwidths[%d]", i)
-		w.When.check(&bad, field+".when")
+		w.When.check(bad, field+".when")
 		if !(w.BandwidthHz > 0) {
 			bad.Add(field+".bandwidth_hz", "give more than 0 Hz")
 		}
 	}
 	for i, l := range b.PowerLimits {
 		field := fmt.Sprintf("power_limits[%d]", i)
-		l.When.check(&bad, field+".when")
+		l.When.check(bad, field+".when")
 		if !(l.MaxW > 0) {
 			bad.Add(field+".max_w", "give a power above 0 W")
 		}
@@ -216,12 +221,11 @@ func (b *Book) Check() error {
 		}
 	}
 	for i := range b.Clauses {
-		b.Clauses[i].check(&bad, fmt.Sprintf("clauses[%d]", i))
+		b.Clauses[i].check(bad, fmt.Sprintf("clauses[%d]", i))
 	}
 	for i, s := range b.Search {
-		s.When.check(&bad, fmt.Sprintf("search[%d].when", i))
+		s.When.check(bad, fmt.Sprintf("search[%d].when", i))
 	}
-	return bad.Err()
 }
 
 func (c *Condition) check(bad *problem.List, field string) {

@@ -100,9 +100,7 @@ func (w *Condition) fits(c Carrier) bool {
 		state = Operating
 	}
 	if state != c.State ||
-		w.CarrierFromHz != nil && f < *w.CarrierFromHz || w.CarrierToHz != nil && f > *w.CarrierToHz ||
-		w.MeanOverW != nil && c.MeanW <= *w.MeanOverW || w.MeanFromW != nil && c.MeanW < *w.MeanFromW ||
-		w.MeanToW != nil && c.MeanW > *w.MeanToW || w.MeanUnderW != nil && c.MeanW >= *w.MeanUnderW {
+		w.CarrierFromHz != nil && f < *w.CarrierFromHz || w.CarrierToHz != nil && f > *w.CarrierToHz || !w.fitsPower(c.MeanW) {
 		return false
 	}
 	if len(w.Modes) > 0 && !slices.Contains(w.Modes, c.Mode) ||
@@ -115,6 +113,12 @@ func (w *Condition) fits(c Carrier) bool {
 		w.InstalledBefore != "" && (c.Installed == "" || c.Installed >= w.InstalledBefore) ||
 		w.MarketedBefore != "" && (c.Marketed == "" || c.Marketed >= w.MarketedBefore) ||
 		w.BuiltBefore != "" && (c.Built == "" || c.Built >= w.BuiltBefore))
+}
+
+// fitsPower tells whether a mean power in W does.
+func (w *Condition) fitsPower(p float64) bool {
+	return !(w.MeanOverW != nil && p <= *w.MeanOverW || w.MeanFromW != nil && p < *w.MeanFromW ||
+		w.MeanToW != nil && p > *w.MeanToW || w.MeanUnderW != nil && p >= *w.MeanUnderW)
 }
 
 func workOut(s *Segment, citation string, c Carrier) span {

@@ -2,6 +2,7 @@ package rulebook_test
 
 import (
 	"encoding/json"
+	"fmt"
 	"math"
 	"reflect"
 	"slices"
@@ -203,6 +204,42 @@ func TestParseRefusals(t *testing.T) {
 		if _, err := rulebook.Parse([]byte(text)); err == nil || !strings.Contains(err.Error(), want) {
 			t.Errorf("%s: %v, want %q", text, err, want)
 		}
+	}
+}
+
+// TestWhatIsKept: what is ruled by must be able to rule; every book that ships is.
+func TestWhatIsKept(t *testing.T) {
+	shelf := rulebook.NewShelf(rulebooks.Find, rulebooks.IDs())
+	for _, b := range shelf.Books() {
+		own := *b
+		own.ID = "own-" + b.ID
+		text, _ := json.Marshal(own)
+		if _, err := shelf.Accept(text); err != nil {
+			t.Errorf("%s: %v", b.ID, err)
+		}
+	}
+	const limit = `,"citation":"","segments":[{"terms":[{"relative_db":40}]}]`
+	for rest, want := range map[string]string{
+		`"clauses":[{"when":{"mean_over_w":5,"mean_to_w":5}` + limit + `}]`:                                                                    "clauses[0].when",
+		`"clauses":[{"when":{"mean_from_w":5,"mean_to_w":5}` + limit + `}]`:                                                                    "",
+		`"clauses":[{"when":{"mean_from_w":5,"mean_under_w":5}` + limit + `}]`:                                                                 "clauses[0].when",
+		`"clauses":[{"when":{"mean_under_w":0}` + limit + `}]`:                                                                                 "clauses[0].when",
+		`"clauses":[{"when":{},"exclusion":{"percent_of_bandwidth":250}` + limit + `}]`:                                                        "percentage of",
+		`"authorised_bandwidths":[{"when":{},"bandwidth_hz":1}],"clauses":[{"when":{},"exclusion":{"percent_of_bandwidth":250}` + limit + `}]`: "",
+		`"clauses":[{"when":{},"citation":""}]`:                                                                                                "clauses[0].segments",
+		`"clauses":[{"when":{},"citation":"","exempt":true}]`:                                                                                  "",
+		`"clauses":[]`: "at least one clause",
+		`"clauses":[{"when":{}` + limit + `}],"search":[{"from_hz":9e3}]`:                      "search[0]",
+		`"clauses":[{"when":{}` + limit + `}],"search":[{"from_multiple":1,"to_multiple":10}]`: "",
+	} {
+		_, err := shelf.Accept([]byte(`{"id":"mine","title":"Mine","kind":"house","source":"a test","recalled":false,` + rest + `}`))
+		if got := fmt.Sprint(err); (err == nil) != (want == "") || want != "" && !strings.Contains(got, want) {
+			t.Errorf("%s: %v, want %q", rest, err, want)
+		}
+	}
+	// Everything that is wrong is said at once.
+	if _, err := shelf.Accept([]byte(`{"id":"","title":"","kind":"","source":"","recalled":false,"clauses":[]}`)); strings.Count(fmt.Sprint(err), ";") < 4 {
+		t.Error(err)
 	}
 }
 

@@ -1,11 +1,14 @@
 package rulebook
 
 import (
+	"fmt"
+	"math"
 	"regexp"
 	"slices"
 	"strings"
 
 	"talloak/core/problem"
+	"talloak/core/strictjson"
 )
 
 // Shelf is the books that ship and those of the user's own, as they stand.
@@ -51,14 +54,16 @@ var bookID = regexp.MustCompile(`^[a-z0-9][a-z0-9.-]{1,59}$`)
 // a book that ships. What others say of having checked theirs is not taken over. The error
 // is a *problem.Error on the fields of the book.
 func (s *Shelf) Accept(text []byte) (*Book, error) {
-	b, err := Parse(text)
-	if err != nil {
+	var b Book
+	if err := strictjson.Decode(text, &b); err != nil {
 		return nil, err
 	}
 	var bad problem.List
-	if !bookID.MatchString(b.ID) {
+	b.check(&bad)
+	b.checkKept(&bad)
+	if b.ID != "" && !bookID.MatchString(b.ID) {
 		bad.Add("id", "give an id of 2 to 60 small letters, digits, points and hyphens, such as my-club-book")
-	} else if b := s.books[b.ID]; b != nil && !s.own[b.ID] {
+	} else if s.books[b.ID] != nil && !s.own[b.ID] {
 		bad.Add("id", "%s is the id of a book that ships: give yours another", b.ID)
 	}
 	if strings.TrimSpace(b.Title) == "" || len(b.Title) > 120 {
@@ -72,7 +77,44 @@ func (s *Shelf) Accept(text []byte) (*Book, error) {
 	}
 	b.Checked = nil
 	b.Recalled = b.Recalled || b.Kind == "law" // until somebody says that it was checked
-	return b, bad.Err()
+	return &b, bad.Err()
+}
+
+// checkKept says what is wrong with a book that rulings will be made by, though each of its
+// figures can be read: what nothing fits, and what would be left out of nothing.
+func (b *Book) checkKept(bad *problem.List) {
+	if len(b.Clauses) == 0 {
+		bad.Add("clauses", "give at least one clause: without any nothing is ruled on")
+	}
+	for i, c := range b.Clauses {
+		field := fmt.Sprintf("clauses[%d]", i)
+		if !c.When.canFit() {
+			bad.Add(field+".when", "no carrier can have such a power")
+		}
+		if c.Exclusion.PercentOfBandwidth > 0 && len(b.Bandwidths) == 0 {
+			bad.Add(field+".exclusion.percent_of_bandwidth", "give the authorised bandwidth it is a percentage of")
+		}
+		if !c.Exempt && len(c.Segments) == 0 {
+			bad.Add(field+".segments", "give a limit, or say that it is exempt")
+		}
+	}
+	for i, s := range b.Search {
+		if s.FromHz == nil && s.FromMultiple == nil || s.ToHz == nil && s.ToMultiple == nil {
+			bad.Add(fmt.Sprintf("search[%d]", i), "say from where and how far to look")
+		}
+	}
+}
+
+// canFit tells that the powers of a condition leave one over: if any fits, the lowest does.
+func (w *Condition) canFit() bool {
+	lowest := math.SmallestNonzeroFloat64
+	if w.MeanFromW != nil {
+		lowest = max(lowest, *w.MeanFromW)
+	}
+	if w.MeanOverW != nil {
+		lowest = max(lowest, math.Nextafter(*w.MeanOverW, math.Inf(1)))
+	}
+	return w.fitsPower(lowest)
 }
 
 // Put lays a book of the user's own on the shelf; what was checked of an earlier wording

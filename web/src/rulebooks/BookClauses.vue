@@ -1,14 +1,9 @@
 <script setup lang="ts">
-// Every clause of a book, and its power limits. In a book of one's own the figures are
-// changed where they stand.
+// Every clause of a book, and its power limits.
 import { dbm, megahertz, watts } from '../shared/figures'
 import type { Schemas } from '../shared/server'
-import { decimal } from '../bench/bench'
-import TypedLine from '../shared/TypedLine.vue'
 
-type Book = Schemas['BookView']
-const props = defineProps<{ book: Book }>()
-const emit = defineEmits<{ change: [book: Book] }>()
+defineProps<{ book: Schemas['BookView'] }>()
 
 type Condition = Schemas['RulebookCondition']
 function when(c: Condition): string {
@@ -44,18 +39,6 @@ function where(s: Schemas['RulebookSegment']): string {
   if (s.reference_bandwidth_hz != null) parts.push(`in ${megahertz(s.reference_bandwidth_hz)}`)
   return parts.join(', ')
 }
-type Figure = 'relative_db' | 'formula_db' | 'absolute_dbm'
-const figure = (t: Schemas['RulebookTerm']): Figure => (t.relative_db != null ? 'relative_db' : t.formula_db != null ? 'formula_db' : 'absolute_dbm')
-const about: Record<Figure, [string, string]> = { relative_db: ['at least', 'dB below the carrier'], formula_db: ['at least', '+ 10 log10 P dB below'], absolute_dbm: ['at most', 'dBm'] }
-function retype(clause: number, segment: number, at: number, text: string) {
-  const v = decimal(text)
-  if (Number.isNaN(v)) return
-  const book = JSON.parse(JSON.stringify(props.book)) as Book
-  const t = book.clauses[clause]!.segments![segment]!.terms[at]!
-  if (t[figure(t)] === v) return
-  t[figure(t)] = v
-  emit('change', book)
-}
 </script>
 
 <template>
@@ -68,8 +51,7 @@ function retype(clause: number, segment: number, at: number, text: string) {
           <span v-if="c.exempt">exempt</span>
           <div v-for="(s, k) in c.segments ?? []" :key="k">
             <span v-if="where(s)" class="soft">{{ where(s) }}: </span>
-            <template v-if="book.own"><span v-for="(t, n) in s.terms" :key="n" class="typed">{{ n ? (s.combine === 'lenient' ? 'or ' : 'and ') : '' }}{{ about[figure(t)][0] }} <TypedLine :value="String(t[figure(t)])" :name="`term-${i}-${k}-${n}`" @commit="retype(i, k, n, $event)" /> {{ about[figure(t)][1] }}</span></template>
-            <template v-else>{{ s.terms.map(term).join(s.combine === 'lenient' ? ' or ' : ' and ') }}</template><template v-if="s.floor_dbm != null">, but need not be under {{ dbm(s.floor_dbm) }}</template>
+            {{ s.terms.map(term).join(s.combine === 'lenient' ? ' or ' : ' and ') }}<template v-if="s.floor_dbm != null">, but need not be under {{ dbm(s.floor_dbm) }}</template>
           </div>
         </td>
         <td class="soft">{{ c.citation }}</td>
@@ -100,12 +82,5 @@ td {
 th {
   font-weight: 500;
   color: var(--soft);
-}
-.typed {
-  white-space: nowrap;
-  margin-right: 8px;
-}
-.typed :deep(.el-input) {
-  width: 74px;
 }
 </style>

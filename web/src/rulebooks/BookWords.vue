@@ -1,9 +1,11 @@
 <script setup lang="ts">
-// A book as it is written: JSON in the shape of its schema. What is wrong is said with where,
-// nothing typed is lost, and the picture above follows as one types.
+// A book as it is written, as sentences or as JSON in the shape of its schema. What is wrong is
+// said with where, nothing typed is lost, and the picture above follows as one types.
 import { computed, ref, watch } from 'vue'
 import { remember } from '../shared/remember'
 import { send, type FieldProblem } from '../shared/server'
+import BookSentences from './BookSentences.vue'
+import { readable, type Part } from './fields'
 
 const props = defineProps<{ of: string; begin: string }>()
 const emit = defineEmits<{ kept: [id: string]; leave: []; draft: [book: Record<string, unknown> | null] }>()
@@ -19,6 +21,14 @@ const parsed = computed<{ book: Record<string, unknown> | null; why: string }>((
   }
 })
 watch(() => parsed.value.book, (b) => emit('draft', b), { immediate: true })
+const as = remember<'sentences' | 'JSON'>('rule book written as', 'sentences')
+const sentences = computed(() => as.value === 'sentences' && parsed.value.book !== null && readable(parsed.value.book))
+// What it was before each change made to a sentence.
+const past = ref<string[]>([])
+function change(book: Part) {
+  past.value.push(text.value)
+  text.value = JSON.stringify(book, null, 2)
+}
 async function keep() {
   if (!parsed.value.book || busy.value) return
   busy.value = true
@@ -41,7 +51,12 @@ function leave() {
 
 <template>
   <div class="words">
-    <textarea v-model="text" name="book-json" class="mono" rows="16" spellcheck="false" aria-label="The book as JSON" />
+    <p class="ways" role="group" aria-label="How it is written">
+      <button v-for="w in ['sentences', 'JSON'] as const" :key="w" type="button" :name="`as-${w}`" :aria-pressed="sentences === (w === 'sentences')" :disabled="w === 'sentences' && !(parsed.book && readable(parsed.book))" @click="as = w">{{ w === 'JSON' ? 'as JSON' : 'in sentences' }}</button>
+      <ElButton v-if="sentences" size="small" name="undo-sentence" :disabled="!past.length" @click="text = past.pop()!">Undo</ElButton>
+    </p>
+    <BookSentences v-if="sentences" :book="parsed.book!" :wrong="wrong" @change="change" />
+    <textarea v-else v-model="text" name="book-json" class="mono" rows="16" spellcheck="false" aria-label="The book as JSON" />
     <p v-if="parsed.why" class="soft" role="status">{{ parsed.why }}</p>
     <ul v-if="wrong.length" class="wrong"><li v-for="f in wrong" :key="f.field"><b>{{ f.field }}</b> {{ f.detail }}</li></ul>
     <p><ElButton type="primary" name="keep-book" :disabled="!parsed.book || busy" @click="keep">Keep this book</ElButton> <ElButton @click="leave">Leave it</ElButton> <span class="soft">An <span class="mono">id</span> of its own makes another book; the id of one of yours makes a new wording of it. Frozen editions keep the wording they were judged by.</span></p>
@@ -57,6 +72,23 @@ textarea {
   background: var(--ground);
   border: 1px solid var(--soft);
   padding: 8px 10px;
+}
+.ways button:not(.el-button) {
+  all: unset;
+  cursor: pointer;
+  padding: 3px 10px;
+  color: var(--soft);
+}
+.ways button[aria-pressed='true'] {
+  background: var(--press);
+  color: var(--ink);
+}
+.ways button:focus-visible {
+  outline: 2px solid var(--ink);
+}
+.ways button:disabled {
+  cursor: default;
+  text-decoration: line-through;
 }
 .wrong {
   border-left: 3px solid var(--rust);

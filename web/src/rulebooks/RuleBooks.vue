@@ -21,9 +21,13 @@ const power = ref('5')
 const mode = ref<Mode>('FM')
 const state = ref<'operating' | 'standby'>('operating')
 const usual: Record<string, [string, string]> = {
-  'us-gmrs': ['462.6', '5'], 'us-frs': ['462.5625', '2'], 'us-murs': ['151.88', '2'], 'us-cb': ['27.185', '4'], 'us-land-mobile-25': ['155', '25'], 'us-land-mobile-12.5': ['155', '5'], 'us-marine-vhf': ['156.625', '25'], 'eu-land-mobile': ['155', '5'], 'house-vhf-everywhere': ['446', '5'],
+  'us-amateur': ['146.52', '5'], 'us-gmrs': ['462.6', '5'], 'us-frs': ['462.5625', '2'], 'us-murs': ['151.88', '2'], 'us-cb': ['27.185', '4'], 'us-land-mobile-25': ['155', '25'], 'us-land-mobile-12.5': ['155', '5'], 'us-marine-vhf': ['156.625', '25'], 'eu-land-mobile': ['155', '5'], 'house-vhf-everywhere': ['446', '5'],
 }
-watch(chosen, (id) => { [mhz.value, power.value] = usual[id] ?? ['146.52', '5'] }, { immediate: true })
+watch(open, ([b], was) => {
+  if (!b || b.id === was?.[0]?.id) return
+  const service = b.carriers?.[0]
+  ;[mhz.value, power.value] = usual[b.id] ?? [service ? String((service.from_hz + service.to_hz) / 2e6) : '146.52', '5']
+}, { immediate: true })
 
 /** Sends something said of a book; what is wrong with it stays beside what was typed. */
 const said = ref('')
@@ -42,6 +46,7 @@ function copyOf(b: Book) {
   const id = `own-${b.id}`.slice(0, 60)
   begin(id, asText({ ...b, id, title: `${b.title}, own wording`, kind: 'house' }))
 }
+const empty = { id: '', title: '', kind: 'house', source: '', recalled: false, clauses: [{ when: {}, citation: '', segments: [{ terms: [{ relative_db: 40 }] }] }] }
 async function bringIn(e: Event) {
   const input = e.target as HTMLInputElement
   const file = input.files?.[0]
@@ -72,27 +77,31 @@ async function check(b: Book) {
     <p v-if="trouble || said" class="danger" role="alert">{{ trouble || said }}</p>
     <nav class="books" aria-label="Rule books">
       <button v-for="b in books" :key="b.id" type="button" :aria-pressed="b.id === chosen" @click="chosen = b.id">{{ b.title }}<span v-if="b.own" class="own">own</span></button>
+      <button type="button" class="bring" name="new-book" @click="begin('new', JSON.stringify(empty, null, 2))">Write one</button>
       <label class="bring">Bring in a file<input type="file" name="bring-book" accept=".json,application/json" @change="bringIn" /></label>
     </nav>
     <article v-for="b in open" :key="b.id" class="sheet">
-      <h2>{{ b.title }} <span class="mono soft id">{{ b.id }}</span></h2>
-      <p>{{ b.source }}{{ b.edition ? `, ${b.edition}` : '' }}</p>
-      <p v-if="b.kind === 'house'" class="note">House practice, not law. A ruling by it says so.</p>
-      <p v-if="b.checked" class="checked" data-checked>Checked against the text, {{ b.checked.edition }}, on {{ b.checked.on }}, by {{ b.checked.by }}.</p>
-      <p v-else-if="b.recalled" class="note">Recalled from memory; nobody has recorded checking it against the text. Every edition by it says so.</p>
-      <p class="acts">
-        <button type="button" class="link" name="copy-book" @click="copyOf(b)">copy and change</button>
-        <button v-if="b.own" type="button" class="link" name="change-book" @click="begin(b.id, asText(b))">change its wording</button>
-        <a :href="`/api/v1/rule-books/${b.id}`" download>save as a file</a>
-        <button type="button" class="link" name="check-book" @click="checking = !checking">checked against the text</button>
-        <button v-if="b.own" type="button" class="link" name="withdraw-book" @click="say(`/api/v1/rule-books/${b.id}/withdrawn`, `${b.title} withdrawn`, (id) => ({ id })).then((ok) => ok && (chosen = 'us-amateur'))">take it off the list</button>
-      </p>
-      <form v-if="checking" class="for check" @submit.prevent="check(b)">
-        <label>Who held it against the text<input v-model="by" name="checked-by" /></label>
-        <label>Its edition<input v-model="edition" name="checked-edition" placeholder="e-CFR of 2026-11-01" /></label>
-        <label>On<input v-model="on" name="checked-on" type="date" /></label>
-        <ElButton native-type="submit" name="checked">Record it</ElButton>
-      </form>
+      <h2 v-if="writing.of">{{ draft?.['title'] || 'A rule book' }} <span class="soft id">being written</span></h2>
+      <template v-else>
+        <h2>{{ b.title }} <span class="mono soft id">{{ b.id }}</span></h2>
+        <p>{{ b.source }}{{ b.edition ? `, ${b.edition}` : '' }}</p>
+        <p v-if="b.kind === 'house'" class="note">House practice, not law. A ruling by it says so.</p>
+        <p v-if="b.checked" class="checked" data-checked>Checked against the text, {{ b.checked.edition }}, on {{ b.checked.on }}, by {{ b.checked.by }}.</p>
+        <p v-else-if="b.recalled" class="note">Recalled from memory; nobody has recorded checking it against the text. Every edition by it says so.</p>
+        <p class="acts">
+          <button type="button" class="link" name="copy-book" @click="copyOf(b)">copy and change</button>
+          <button v-if="b.own" type="button" class="link" name="change-book" @click="begin(b.id, asText(b))">change its wording</button>
+          <a :href="`/api/v1/rule-books/${b.id}`" download>save as a file</a>
+          <button type="button" class="link" name="check-book" @click="checking = !checking">checked against the text</button>
+          <button v-if="b.own" type="button" class="link" name="withdraw-book" @click="say(`/api/v1/rule-books/${b.id}/withdrawn`, `${b.title} withdrawn`, (id) => ({ id })).then((ok) => ok && (chosen = 'us-amateur'))">take it off the list</button>
+        </p>
+        <form v-if="checking" class="for check" @submit.prevent="check(b)">
+          <label>Who held it against the text<input v-model="by" name="checked-by" /></label>
+          <label>Its edition<input v-model="edition" name="checked-edition" placeholder="e-CFR of 2026-11-01" /></label>
+          <label>On<input v-model="on" name="checked-on" type="date" /></label>
+          <ElButton native-type="submit" name="checked">Record it</ElButton>
+        </form>
+      </template>
       <div class="for">
         <label>Carrier, MHz<input v-model="mhz" name="book-mhz" inputmode="decimal" /></label>
         <label>Mean power, W<input v-model="power" name="book-watts" inputmode="decimal" /></label>
@@ -101,8 +110,8 @@ async function check(b: Book) {
       </div>
       <BookPlot :book="(writing.of && draft) || b" :mhz="decimal(mhz)" :watts="decimal(power)" :mode="mode" :state="state" service="" />
       <BookWords v-if="writing.of" :key="writing.of" :of="writing.of" :begin="writing.begin" @draft="draft = $event" @kept="kept" @leave="writing = { of: '', begin: '' }" />
-      <BookClauses v-else :book="b" @change="(next) => say('/api/v1/rule-books', next.title, (id) => ({ id, book: JSON.parse(asText(next)) }))" />
-      <p class="soft">{{ b.note }}</p>
+      <BookClauses v-else :book="b" />
+      <p v-if="!writing.of" class="soft">{{ b.note }}</p>
     </article>
   </div>
 </template>
@@ -131,6 +140,11 @@ article {
   background: var(--press);
   color: var(--ink);
   font-weight: 600;
+}
+.books button.bring {
+  color: var(--ink);
+  text-decoration: underline;
+  text-underline-offset: 4px;
 }
 .books button:focus-visible {
   outline: 2px solid var(--ink);
