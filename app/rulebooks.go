@@ -3,6 +3,7 @@ package app
 import (
 	"context"
 	"encoding/json"
+	"fmt"
 	"sync"
 
 	"talloak/core/problem"
@@ -25,8 +26,14 @@ type checkedWord struct {
 	Of string `json:"of"`
 }
 
-// wording names a book as it is worded.
-func wording(b *rulebook.Book) string {
+// ErrBookStands is that another book has the id, or this one another wording than was changed.
+var ErrBookStands = fmt.Errorf("another wording stands: %w", store.ErrStale)
+
+// AnyWording changes whatever wording stands.
+const AnyWording = "any"
+
+// Wording names a book as it is worded.
+func Wording(b *rulebook.Book) string {
 	plain := *b
 	plain.Checked = nil
 	return store.Fingerprint(plain)
@@ -59,7 +66,7 @@ func (a *App) Shelf(ctx context.Context) (*rulebook.Shelf, error) {
 			}
 		case record.BookChecked:
 			var c checkedWord
-			if b, ok := shelf.Find(w.BookID); ok && json.Unmarshal(w.Content, &c) == nil && c.Of == wording(b) {
+			if b, ok := shelf.Find(w.BookID); ok && json.Unmarshal(w.Content, &c) == nil && c.Of == Wording(b) {
 				shelf.Check(w.BookID, c.Checked)
 			}
 		case record.BookWithdrawn:
@@ -70,8 +77,9 @@ func (a *App) Shelf(ctx context.Context) (*rulebook.Shelf, error) {
 	return shelf, nil
 }
 
-// WriteBook puts a book of the user's own on the shelf, or a new wording of it.
-func (a *App) WriteBook(ctx context.Context, key string, text json.RawMessage) (*rulebook.Book, error) {
+// WriteBook puts a book of the user's own on the shelf, or a new wording of it over the one
+// named; ErrBookStands where another stands under its id.
+func (a *App) WriteBook(ctx context.Context, key string, text json.RawMessage, over string) (*rulebook.Book, error) {
 	shelf, err := a.Shelf(ctx)
 	if err != nil {
 		return nil, err
@@ -79,6 +87,10 @@ func (a *App) WriteBook(ctx context.Context, key string, text json.RawMessage) (
 	book, err := shelf.Accept(text)
 	if err != nil {
 		return nil, err
+	}
+	// What stands may be this very wording, written by an answer that was lost.
+	if b, ok := shelf.Find(book.ID); ok && over != AnyWording && over != Wording(b) && Wording(book) != Wording(b) {
+		return nil, ErrBookStands
 	}
 	content, err := json.Marshal(book)
 	if err != nil {
@@ -96,7 +108,7 @@ func (a *App) CheckBook(ctx context.Context, key, id string, c rulebook.Checked)
 	if err := c.Check(); err != nil {
 		return err
 	}
-	content, err := json.Marshal(checkedWord{c, wording(b)})
+	content, err := json.Marshal(checkedWord{c, Wording(b)})
 	if err != nil {
 		return err
 	}

@@ -81,6 +81,9 @@ func answer(err error) error {
 	case errors.Is(err, app.ErrPathChanged):
 		return newProblem(http.StatusConflict, "The path was changed", "The path was changed since its figures were shown. Look at them again; what you typed is still with you.",
 			problem.Field{Field: "wiring", Detail: "is not any more what was seen"})
+	case errors.Is(err, app.ErrBookStands):
+		return newProblem(http.StatusConflict, "Another wording stands", "A book of yours has this id, or got another wording since you began. Give this one another id, or keep it as the new wording of that.",
+			problem.Field{Field: "id", Detail: "is that of a book of yours that is worded otherwise: give another, or keep this as its new wording"})
 	case errors.Is(err, store.ErrStale):
 		return newProblem(http.StatusConflict, "Changed meanwhile", "This was changed elsewhere since you read it. Read it again; what you typed is still with you.",
 			problem.Field{Field: "version", Detail: "is no longer the newest"})

@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 
+	"talloak/app"
 	"talloak/core/rulebook"
 	"talloak/store"
 )
@@ -11,13 +12,19 @@ import (
 // BookView is a rule book as it stands; one of the user's own did not ship.
 type BookView struct {
 	rulebook.Book
-	Own bool `json:"own"`
+	Own     bool   `json:"own"`
+	Wording string `json:"wording" doc:"Names the book as it is worded"`
+}
+
+func bookView(shelf *rulebook.Shelf, b *rulebook.Book) BookView {
+	return BookView{*b, shelf.IsOwn(b.ID), app.Wording(b)}
 }
 
 // BookWrite is a book of the user's own, under a key made by the client.
 type BookWrite struct {
 	ID   string          `json:"id" format:"uuid"`
 	Book json.RawMessage `json:"book"`
+	Over string          `json:"over,omitempty" doc:"The wording it changes, 'any' for whatever stands; 409 where another stands under its id"`
 }
 
 // BookChecked says that a book was held against its text.
@@ -38,7 +45,7 @@ func (s *Server) listRuleBooks(ctx context.Context, _ *nothing) (*body[[]BookVie
 	}
 	out := []BookView{}
 	for _, b := range shelf.Books() {
-		out = append(out, BookView{*b, shelf.IsOwn(b.ID)})
+		out = append(out, bookView(shelf, b))
 	}
 	return &body[[]BookView]{out}, nil
 }
@@ -57,11 +64,11 @@ func (s *Server) exportRuleBook(ctx context.Context, in *BookPath) (*download, e
 }
 
 func (s *Server) addRuleBook(ctx context.Context, in *struct{ Body BookWrite }) (*body[BookView], error) {
-	b, err := s.app.WriteBook(ctx, in.Body.ID, in.Body.Book)
+	b, err := s.app.WriteBook(ctx, in.Body.ID, in.Body.Book, in.Body.Over)
 	if err != nil {
 		return nil, err
 	}
-	return &body[BookView]{BookView{*b, true}}, nil
+	return s.ruleBook(ctx, b.ID)
 }
 
 func (s *Server) checkRuleBook(ctx context.Context, in *struct {
@@ -92,5 +99,5 @@ func (s *Server) ruleBook(ctx context.Context, id string) (*body[BookView], erro
 		return nil, err
 	}
 	b, _ := shelf.Find(id)
-	return &body[BookView]{BookView{*b, shelf.IsOwn(id)}}, nil
+	return &body[BookView]{bookView(shelf, b)}, nil
 }

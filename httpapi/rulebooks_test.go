@@ -33,12 +33,30 @@ func TestBooksOfOnesOwn(t *testing.T) {
 	power, emissions := bench(t, s)
 	add := func(b any) (out BookView) {
 		t.Helper()
-		c.ok("POST", "/api/v1/rule-books", map[string]any{"id": uuid.NewString(), "book": b}, &out)
+		c.ok("POST", "/api/v1/rule-books", map[string]any{"id": uuid.NewString(), "book": b, "over": "any"}, &out)
 		return out
 	}
-	if got := add(book("club", 40)); !got.Own || got.Checked != nil {
-		t.Errorf("%+v", got)
+	first := add(book("club", 40))
+	if !first.Own || first.Checked != nil || first.Wording == "" {
+		t.Errorf("%+v", first)
 	}
+	// Another book does not take its place unasked, nor does a change to what it was before
+	// another window changed it; one sent twice is written once.
+	over := func(below float64, wording string) map[string]any {
+		return map[string]any{"id": uuid.NewString(), "book": book("club", below), "over": wording}
+	}
+	taken := func(in map[string]any) {
+		t.Helper()
+		if got := c.refused(409, "POST", "/api/v1/rule-books", in); !slices.Equal(got, []string{"id"}) {
+			t.Error(got)
+		}
+	}
+	taken(over(45, ""))
+	change := over(45, first.Wording)
+	c.ok("POST", "/api/v1/rule-books", change, nil)
+	c.ok("POST", "/api/v1/rule-books", change, nil)
+	taken(over(60, first.Wording))
+	add(book("club", 40))
 	r := c.begin()
 	r.Rules.RuleBook = "club"
 	c.ok("PUT", "/api/v1/reviews/"+r.ID, map[string]any{"version": r.Version, "subject": r.Subject, "claims": []record.Claim{{Text: "2m 5/1", Source: "box"}}, "rules": r.Rules}, nil)

@@ -7,7 +7,7 @@ import { api, ask, useAsked, type Mode, type Schemas } from '../shared/server'
 
 const props = defineProps<{ book: Schemas['BookView'] | Record<string, unknown>; mhz: number; watts: number; mode: Mode; state: 'operating' | 'standby'; service: string }>()
 // The book itself is asked about, as it stands or as it is being written.
-const plain = computed(() => JSON.stringify({ ...props.book, id: props.book.id || 'new', own: undefined, $schema: undefined }))
+const plain = computed(() => JSON.stringify({ ...props.book, id: props.book.id || 'new', own: undefined, wording: undefined, $schema: undefined }))
 const f0 = computed(() => Math.round(props.mhz * 1e6))
 const from = computed(() => Math.min(9e3, f0.value / 4))
 const to = computed(() => Math.max(f0.value * 10.5, 5e9))

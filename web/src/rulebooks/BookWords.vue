@@ -7,7 +7,7 @@ import { send, type FieldProblem } from '../shared/server'
 import BookSentences from './BookSentences.vue'
 import { readable, type Part } from './fields'
 
-const props = defineProps<{ of: string; begin: string }>()
+const props = defineProps<{ of: string; begin: string; over: string }>()
 const emit = defineEmits<{ kept: [id: string]; leave: []; draft: [book: Record<string, unknown> | null] }>()
 const text = remember(`rule book ${props.of}`, props.begin)
 const busy = ref(false) // on its way, however long that takes
@@ -29,14 +29,17 @@ function change(book: Part) {
   past.value.push(text.value)
   text.value = JSON.stringify(book, null, 2)
 }
-async function keep() {
+const stands = ref(false) // another wording under its id
+async function keep(over = props.over) {
   if (!parsed.value.book || busy.value) return
   busy.value = true
   wrong.value = []
+  stands.value = false
   const book = parsed.value.book
-  const got = await send<{ id: string }>({ what: 'rule-book', review: '', label: String(book.id ?? 'rule book'), path: '/api/v1/rule-books', json: (id) => ({ id, book }) })
+  const got = await send<{ id: string }>({ what: 'rule-book', review: '', label: String(book.id ?? 'rule book'), path: '/api/v1/rule-books', json: (id) => ({ id, book, ...(over ? { over } : {}) }) })
   busy.value = false
   if (!got.ok) {
+    stands.value = got.refusal.stale
     wrong.value = got.refusal.fields.length ? got.refusal.fields : [{ field: '', detail: got.refusal.words }]
     return
   }
@@ -59,7 +62,7 @@ function leave() {
     <textarea v-else v-model="text" name="book-json" class="mono" rows="16" spellcheck="false" aria-label="The book as JSON" />
     <p v-if="parsed.why" class="soft" role="status">{{ parsed.why }}</p>
     <ul v-if="wrong.length" class="wrong"><li v-for="f in wrong" :key="f.field"><b>{{ f.field }}</b> {{ f.detail }}</li></ul>
-    <p><ElButton type="primary" name="keep-book" :disabled="!parsed.book || busy" @click="keep">Keep this book</ElButton> <ElButton @click="leave">Leave it</ElButton> <span class="soft">An <span class="mono">id</span> of its own makes another book; the id of one of yours makes a new wording of it. Frozen editions keep the wording they were judged by.</span></p>
+    <p><ElButton type="primary" name="keep-book" :disabled="!parsed.book || busy" @click="keep()">Keep this book</ElButton> <ElButton v-if="stands" name="keep-over" @click="keep('any')">Keep it as that book’s new wording</ElButton> <ElButton @click="leave">Leave it</ElButton> <span class="soft">An <span class="mono">id</span> of its own makes another book; the id of one of yours makes a new wording of it. Frozen editions keep the wording they were judged by.</span></p>
   </div>
 </template>
 

@@ -38,12 +38,15 @@ async function say(path: string, label: string, json: (id: string) => unknown): 
 }
 
 // A copy, a change or a file that was brought in, while it is written.
-const writing = remember('rule book written', { of: '', begin: '' }) // of nothing where none is
+const writing = remember('rule book written', { of: '', begin: '', over: '' }) // of nothing where none is
 const draft = ref<Record<string, unknown> | null>(null)
-const asText = (b: Book) => JSON.stringify({ ...b, own: undefined, checked: undefined, $schema: undefined }, null, 2)
-const begin = (of: string, text: string) => (writing.value = { of: `${of} ${Date.now()}`, begin: text })
+const asText = (b: Book) => JSON.stringify({ ...b, own: undefined, wording: undefined, checked: undefined, $schema: undefined }, null, 2)
+const begin = (of: string, text: string, over = '') => (writing.value = { of: `${of} ${Date.now()}`, begin: text, over })
+const leave = () => (writing.value = { of: '', begin: '', over: '' })
 function copyOf(b: Book) {
-  const id = `own-${b.id}`.slice(0, 60)
+  const base = `own-${b.id}`.slice(0, 56)
+  let id = base
+  for (let n = 2; books.value.some((o) => o.id === id); n++) id = `${base}-${n}`
   begin(id, asText({ ...b, id, title: `${b.title}, own wording`, kind: 'house' }))
 }
 const empty = { id: '', title: '', kind: 'house', source: '', recalled: false, clauses: [{ when: {}, citation: '', segments: [{ terms: [{ relative_db: 40 }] }] }] }
@@ -56,7 +59,7 @@ async function bringIn(e: Event) {
   else begin(file.name, await file.text())
 }
 function kept(id: string) {
-  writing.value = { of: '', begin: '' }
+  leave()
   chosen.value = id
 }
 
@@ -90,7 +93,7 @@ async function check(b: Book) {
         <p v-else-if="b.recalled" class="note">Recalled from memory; nobody has recorded checking it against the text. Every edition by it says so.</p>
         <p class="acts">
           <button type="button" class="link" name="copy-book" @click="copyOf(b)">copy and change</button>
-          <button v-if="b.own" type="button" class="link" name="change-book" @click="begin(b.id, asText(b))">change its wording</button>
+          <button v-if="b.own" type="button" class="link" name="change-book" @click="begin(b.id, asText(b), b.wording)">change its wording</button>
           <a :href="`/api/v1/rule-books/${b.id}`" download>save as a file</a>
           <button type="button" class="link" name="check-book" @click="checking = !checking">checked against the text</button>
           <button v-if="b.own" type="button" class="link" name="withdraw-book" @click="say(`/api/v1/rule-books/${b.id}/withdrawn`, `${b.title} withdrawn`, (id) => ({ id })).then((ok) => ok && (chosen = 'us-amateur'))">take it off the list</button>
@@ -109,7 +112,7 @@ async function check(b: Book) {
         <label>State<select v-model="state"><option>operating</option><option>standby</option></select></label>
       </div>
       <BookPlot :book="(writing.of && draft) || b" :mhz="decimal(mhz)" :watts="decimal(power)" :mode="mode" :state="state" service="" />
-      <BookWords v-if="writing.of" :key="writing.of" :of="writing.of" :begin="writing.begin" @draft="draft = $event" @kept="kept" @leave="writing = { of: '', begin: '' }" />
+      <BookWords v-if="writing.of" :key="writing.of" :of="writing.of" :begin="writing.begin" :over="writing.over" @draft="draft = $event" @kept="kept" @leave="leave" />
       <BookClauses v-else :book="b" />
       <p v-if="!writing.of" class="soft">{{ b.note }}</p>
     </article>

@@ -1355,11 +1355,15 @@ export interface components {
             service?: string;
             source: string;
             title: string;
+            /** @description Names the book as it is worded */
+            wording: string;
         };
         BookWrite: {
             book: unknown;
             /** Format: uuid */
             id: string;
+            /** @description The wording it changes, 'any' for whatever stands; 409 where another stands under its id */
+            over?: string;
         };
         CalibrateMeterOffset: {
             each_db: (number | null)[];
