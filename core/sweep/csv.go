@@ -31,7 +31,9 @@ type Import struct {
 // none; columns parted by comma, semicolon, tab or spaces; decimal point or
 // comma; frequencies in Hz, kHz, MHz or GHz; two columns or more; any line ends.
 // A resolution bandwidth in the header lines is taken. Without a unit, the size
-// of the frequencies decides (and Taken says so), or the text is refused.
+// of the frequencies decides (and Taken says so), or the text is refused. Levels alone, or
+// beside a count of the points, lie evenly between the start and stop, or centre and span,
+// of the header lines; without those they are refused.
 //
 // What is not evenly spaced is a list of figures.
 //
@@ -46,7 +48,7 @@ func ParseCSVIn(data []byte, unit string) (Import, error) {
 	if len(data) > MaxCSV {
 		return Import{}, problem.New("csv", "the file is over 64 MiB")
 	}
-	data = bytes.TrimPrefix(data, []byte("\xef\xbb\xbf"))
+	data = plain(bytes.TrimPrefix(data, []byte("\xef\xbb\xbf")))
 	if bytes.IndexByte(data, 0) >= 0 {
 		return Import{}, problem.New("csv", "the file is not plain text; save it as CSV in UTF-8")
 	}
@@ -88,6 +90,7 @@ type csvParser struct {
 	line   int // number of the line last taken
 	header [][]string
 	rbw    float64
+	grid   grid
 
 	detector, hold string
 
@@ -133,6 +136,10 @@ func (p *csvParser) findLayout() (layout, error) {
 				p.at, p.line = start, number
 				return lay, lay.fromHeader(p.header, string(line), number+1)
 			}
+			if lay, ok := sniffLevel(string(line)); ok && p.grid.known() {
+				p.at, p.line = start, number
+				return lay, nil
+			}
 		}
 		p.noteHeader(text)
 	}
@@ -148,8 +155,11 @@ func (p *csvParser) noteHeader(text string) {
 	}
 	name := strings.ToLower(strings.Join(strings.Fields(cells[0]), " "))
 	p.noteSettings(name, strings.ToLower(strings.Join(cells[1:], " ")))
-	isRBW := strings.HasPrefix(name, "rbw") || strings.HasPrefix(name, "resolution bandwidth") || strings.HasPrefix(name, "res bw")
-	if !isRBW {
+	into := p.grid.named(name)
+	if strings.HasPrefix(name, "rbw") || strings.HasPrefix(name, "resolution bandwidth") || strings.HasPrefix(name, "res bw") {
+		into = &p.rbw
+	}
+	if into == nil {
 		return
 	}
 	value := strings.Join(cells[1:], " ")
@@ -162,7 +172,7 @@ func (p *csvParser) noteHeader(text string) {
 		unit = u
 	}
 	if v, err := units.ParseNumber(number); err == nil && v > 0 {
-		p.rbw = v * math.Pow(10, float64(max(0, unit)))
+		*into = v * math.Pow(10, float64(max(0, unit)))
 	}
 }
 
@@ -212,7 +222,14 @@ func (p *csvParser) readRows(lay *layout) error {
 		if isComment(line) {
 			continue
 		}
-		f, l, err := lay.row(line)
+		var f, l float64
+		var err error
+		if lay.alone {
+			f = float64(len(p.freq))
+			l, err = lay.number(bare(string(line)), false)
+		} else {
+			f, l, err = lay.row(line)
+		}
 		if err != nil {
 			return fmt.Errorf("line %d: %w", p.line, err)
 		}
@@ -286,6 +303,13 @@ func (p *csvParser) finish(lay layout) (Import, error) {
 	}
 	if !(p.freq[0] >= 0) {
 		return Import{}, problem.New("csv", "line %d: a frequency is below 0 Hz", p.line-n+1)
+	}
+	if lay.alone || lay.exp10 < 0 && !lay.named && counts(p.freq) {
+		if !p.grid.known() {
+			return Import{}, problem.New("csv", "line %d: the first column counts the points, and nothing says at which frequencies they lie: give their unit if they are frequencies, or lines of Start and Stop above them", p.line-n+1)
+		}
+		p.grid.lay(p.freq)
+		lay.exp10, lay.spread = 0, true
 	}
 	scale, err := lay.guessUnit(p.freq[n-1])
 	if err != nil {

@@ -33,6 +33,10 @@ func TestParseCSVShapes(t *testing.T) {
 		"quoted":                 {"\"144000000\",\"-90.5\"\n\"144500000\",\"-91\"\n\"145000000\",\"-30\"\n\"145500000\",\"-90\"\n\"146000000\",\"-92\"\n", "Hz (not said"},
 		"settings above":         {"Start,144000000\nStop,146000000\nRBW,10 kHz\nFrequency,Amplitude\n144000000,-90.5\n144500000,-91\n145000000,-30\n145500000,-90\n146000000,-92\n", `"Amplitude"`},
 		"decibels over 1 µV":     {"Hz;dBµV\n144000000;16.4897\n144500000;15.9897\n145000000;76.9897\n145500000;16.9897\n146000000;14.9897\n", "dBuV"},
+		"levels alone":           {"Start Frequency,144 MHz\nStop Frequency,146 MHz\nRBW,10 kHz\n-90.5,\n-91,\n-30,\n-90,\n-92,\n", "evenly between"},
+		"points counted":         {"Center;145,0 MHz\nSpan (MHz);2,0\nPoint;dBm\n1;-90,5\n2;-91\n3;-30\n4;-90\n5;-92\n", "evenly between"},
+		"digits in threes":       {"Hz;dBm\n144 000 000;-90,5\n144 500 000;-91\n145\u00a0000\u00a0000;-30\n145'500'000;-90\n146000000;\u221292\n", "in Hz"},
+		"starts of settings":     {"Start Frequency (MHz),144\nStop Frequency (MHz),146\n144000000,-90.5\n144500000,-91\n145000000,-30\n145500000,-90\n146000000,-92\n", "Hz (not said"},
 		"a third column, signed": {"144000000,-90.5,-99\n144500000,-91,-99\n145000000,-30,-99\n145500000,-90,-99\n146000000,-92,-99\n", "column 2 of 3"},
 	} {
 		got, err := ParseCSV([]byte(c.text))
@@ -71,6 +75,10 @@ func TestParseCSVRefuses(t *testing.T) {
 		"missing column":     {"1e6,-90\n2e6\n", "line 2"},
 		"commas twice over":  {"144,5,-90,5\n145,5,-91,5\n", "decimal"},
 		"which unit":         {"200000,-90\n300000,-90\n400000,-91\n", "no unit"},
+		"counted points":     {"Point,dBm\n0,-90\n1,-90\n2,-91\n", "counts the points"},
+		"counted from one":   {"Start,30\nStop,1000\n1,-90\n2,-90\n3,-91\n", "counts the points"},
+		"levels alone":       {"-90\n-90\n-91\n", "no rows"},
+		"spaces in threes":   {"144 000;-90\n145 000;-91\n", "no unit"},
 		"binary":             {"1e6,-90\n\x00\n", "plain text"},
 		"volts":              {"Hz,Level (dBmV)\n1e6,-90\n2e6,-90\n", "dBmV"},
 		"a footer":           {"1e6,-90\n2e6,-90\nend of file\n", "line 3"},

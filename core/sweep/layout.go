@@ -22,6 +22,9 @@ type layout struct {
 	guessed    string
 	levelShift float64 // added to levels to make them dBm
 	normalised bool    // levels are below the carrier, in dBc
+	named      bool    // a header line names the frequencies
+	alone      bool    // a row is a level and nothing else
+	spread     bool    // frequencies lie evenly between those of the header lines
 }
 
 var unitExponents = []struct {
@@ -53,8 +56,11 @@ func sniff(line string) (layout, bool) {
 			continue
 		}
 		lay := layout{delimiter: delimiter, levelCol: 1, columns: len(cells), exp10: -1}
+		if delimiter == ' ' && strings.Contains(line, ";") {
+			continue // spaces part the digits of a number
+		}
 		decimal := func(cell string) bool {
-			number, rest := cutNumber(strings.TrimSpace(cell))
+			number, rest := cutNumber(ungroup(cell))
 			if strings.Contains(number, ",") {
 				lay.comma = true
 				number = strings.Replace(number, ",", ".", 1)
@@ -106,7 +112,7 @@ func (lay *layout) fromHeader(header [][]string, first string, number int) error
 		row := header[i]
 		named := false
 		for c, cell := range row {
-			if strings.Contains(strings.ToLower(cell), "freq") && c < lay.columns {
+			if strings.Contains(strings.ToLower(cell), "freq") && !isSetting(cell) && c < lay.columns {
 				lay.freqCol, named = c, true
 				lay.exp10 = max(lay.exp10, unitIn(cell), unitBelow(header[i+1:], c))
 				break
@@ -115,6 +121,7 @@ func (lay *layout) fromHeader(header [][]string, first string, number int) error
 		if u := unitIn(row[0]); !named && u >= 0 && i == len(header)-1 && len(row) >= 2 && !isSetting(row[0]) {
 			lay.exp10, named = u, true
 		}
+		lay.named = lay.named || named
 		if named && len(row) >= 2 {
 			return lay.levelColumn(row, number-len(header)+i)
 		}
@@ -214,7 +221,7 @@ func (lay *layout) row(line []byte) (f, l float64, err error) {
 }
 
 func (lay *layout) number(cell string, frequency bool) (float64, error) {
-	number, rest := cutNumber(strings.TrimSpace(cell))
+	number, rest := cutNumber(ungroup(cell))
 	if lay.comma {
 		number = strings.Replace(number, ",", ".", 1)
 	}
@@ -232,7 +239,9 @@ func (lay *layout) number(cell string, frequency bool) (float64, error) {
 }
 
 // quick tells whether quickRow may be tried on rows of this layout.
-func (lay *layout) quick() bool { return lay.delimiter != ' ' && lay.freqCol == 0 && lay.levelCol == 1 }
+func (lay *layout) quick() bool {
+	return !lay.alone && lay.delimiter != ' ' && lay.freqCol == 0 && lay.levelCol == 1
+}
 
 // quickRow reads the two leading numbers of the common case from the start of
 // b without allocating, and tells how long the line is with its end. A number
@@ -352,6 +361,9 @@ func (lay *layout) taken() string {
 	}
 	if lay.levelShift != 0 {
 		in = fmt.Sprintf("dBuV, %+.2f dB to dBm", lay.levelShift)
+	}
+	if lay.spread {
+		return fmt.Sprintf("frequencies evenly between those of the header lines, level from %s of %d in %s", level, lay.columns, in)
 	}
 	return fmt.Sprintf("frequency from column %d in %s, level from %s of %d in %s", lay.freqCol+1, unit, level, lay.columns, in)
 }
