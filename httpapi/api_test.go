@@ -506,7 +506,14 @@ func TestASweepIsTakenAsItWas(t *testing.T) {
 	if v.StopHz != 1530.02e6 {
 		t.Errorf("told MHz it ends at %v", v.StopHz)
 	}
-	for field, draft := range map[string]map[string]any{"detector": {"detector": "best"}, "rbw_hz": {"rbw_hz": -1}, "colour": {"colour": "red"}} {
+	// What the file says was added to its levels and the path does not is asked about; told, it counts.
+	added := "Ref Level Offset,50 dB\n" + traceCSV(-80)
+	if got := c.refused(422, "POST", at(emissions, nothing), added); !slices.Equal(got, []string{"offset_db"}) {
+		t.Errorf("an offset nobody told of: %v", got)
+	}
+	c.ok("POST", at(emissions, map[string]any{"offset_db": 0}), added, nil)
+	c.ok("POST", at(emissions, nothing), strings.Replace(added, "50 dB", "0", 1), nil)
+	for field, draft := range map[string]map[string]any{"detector": {"detector": "best"}, "offset_db": {"offset_db": "5o"}, "rbw_hz": {"rbw_hz": -1}, "colour": {"colour": "red"}} {
 		if got := c.refused(422, "POST", at(emissions, draft), traceCSV(-80)); !slices.Equal(got, []string{field}) {
 			t.Errorf("%v, want %s", got, field)
 		}

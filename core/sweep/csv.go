@@ -2,6 +2,7 @@ package sweep
 
 import (
 	"bytes"
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -25,6 +26,9 @@ type Import struct {
 	Hold     string // single, max, average
 
 	Normalised bool // its header says that levels are below the carrier, in dBc
+
+	// OffsetDB is what its header says was added to the levels, nil where it says nothing.
+	OffsetDB *float64
 }
 
 // ParseCSV reads a sweep as instruments and people write it: header lines or
@@ -93,6 +97,8 @@ type csvParser struct {
 	grid   grid
 
 	detector, hold string
+	unit           string // of the levels, where a header line sets it
+	offset         *float64
 
 	freq   []float64
 	levels []float64
@@ -134,7 +140,7 @@ func (p *csvParser) findLayout() (layout, error) {
 		if !isComment(line) {
 			if lay, ok := sniff(string(line)); ok {
 				p.at, p.line = start, number
-				return lay, lay.fromHeader(p.header, string(line), number+1)
+				return lay, lay.fromHeader(p.header, p.unit, string(line), number+1)
 			}
 			if lay, ok := sniffLevel(string(line)); ok && p.grid.known() {
 				p.at, p.line = start, number
@@ -155,6 +161,16 @@ func (p *csvParser) noteHeader(text string) {
 	}
 	name := strings.ToLower(strings.Join(strings.Fields(cells[0]), " "))
 	p.noteSettings(name, strings.ToLower(strings.Join(cells[1:], " ")))
+	value := strings.Join(cells[1:], " ")
+	if len(cells) == 1 {
+		_, value, _ = strings.Cut(text, " ")
+	}
+	number, suffix := cutNumber(strings.TrimSpace(value))
+	if strings.Contains(name, "offset") && !strings.Contains(name, "freq") && unitIn(suffix) < 0 {
+		if v, err := units.ParseNumber(number); err == nil {
+			p.offset = &v
+		}
+	}
 	into := p.grid.named(name)
 	if strings.HasPrefix(name, "rbw") || strings.HasPrefix(name, "resolution bandwidth") || strings.HasPrefix(name, "res bw") {
 		into = &p.rbw
@@ -162,12 +178,7 @@ func (p *csvParser) noteHeader(text string) {
 	if into == nil {
 		return
 	}
-	value := strings.Join(cells[1:], " ")
-	if len(cells) == 1 {
-		_, value, _ = strings.Cut(text, " ")
-	}
 	unit := unitIn(cells[0])
-	number, suffix := cutNumber(strings.TrimSpace(value))
 	if u := unitIn(suffix); u >= 0 {
 		unit = u
 	}
@@ -182,6 +193,8 @@ func (p *csvParser) noteSettings(name, value string) {
 	case value == "":
 	case strings.HasPrefix(name, "det"):
 		p.detector = firstOf(value, map[string]string{"peak": "peak", "rms": "rms", "average": "average", "avg": "average", "sample": "sample"})
+	case strings.HasSuffix(strings.TrimRight(name, "s"), "unit"):
+		p.unit = value
 	case strings.Contains(name, "hold") || strings.HasPrefix(name, "trace"):
 		p.hold = firstOf(value, map[string]string{"max": "max", "average": "average", "avg": "average", "single": "single", "clear": "single", "off": "single"})
 	}
@@ -320,7 +333,7 @@ func (p *csvParser) finish(lay layout) (Import, error) {
 			p.freq[i] *= scale
 		}
 	}
-	out := Import{Trace: Trace{Start: units.Hertz(p.freq[0]), Stop: units.Hertz(p.freq[n-1]), Levels: p.levels, RBW: units.Hertz(p.rbw)}, Lines: p.line, Detector: p.detector, Hold: p.hold, Normalised: lay.normalised}
+	out := Import{Trace: Trace{Start: units.Hertz(p.freq[0]), Stop: units.Hertz(p.freq[n-1]), Levels: p.levels, RBW: units.Hertz(p.rbw)}, Lines: p.line, Detector: p.detector, Hold: cmp.Or(p.hold, lay.hold), Normalised: lay.normalised, OffsetDB: p.offset}
 	step := float64(out.Trace.Step())
 	for i, f := range p.freq {
 		// Printed frequencies are rounded; half a step is the most that can be.

@@ -37,6 +37,9 @@ func TestParseCSVShapes(t *testing.T) {
 		"points counted":         {"Center;145,0 MHz\nSpan (MHz);2,0\nPoint;dBm\n1;-90,5\n2;-91\n3;-30\n4;-90\n5;-92\n", "evenly between"},
 		"digits in threes":       {"Hz;dBm\n144 000 000;-90,5\n144 500 000;-91\n145\u00a0000\u00a0000;-30\n145'500'000;-90\n146000000;\u221292\n", "in Hz"},
 		"starts of settings":     {"Start Frequency (MHz),144\nStop Frequency (MHz),146\n144000000,-90.5\n144500000,-91\n145000000,-30\n145500000,-90\n146000000,-92\n", "Hz (not said"},
+		"a limit beside it":      {"Frequency (MHz),Limit (dBm),Trace 1 (dBm)\n144.0,-16,-90.5\n144.5,-16,-91\n145,-16,-30\n145.5,-16,-90\n146,-16,-92\n", `column 3 "Trace 1 (dBm)"`},
+		"the held of three":      {"Freq;Min;Avg;Max hold\nMHz;dBm;dBm;dBm\n144;-99;-95;-90.5\n144.5;-99;-95;-91\n145;-99;-95;-30\n145.5;-99;-95;-90\n146;-99;-95;-92\n", `column 4 "Max hold dBm"`},
+		"a setting's unit":       {"Y Unit;dBuV\nFrequency (Hz);Magnitude\n144000000;16.4897\n144500000;15.9897\n145000000;76.9897\n145500000;16.9897\n146000000;14.9897\n", "dBuV"},
 		"a third column, signed": {"144000000,-90.5,-99\n144500000,-91,-99\n145000000,-30,-99\n145500000,-90,-99\n146000000,-92,-99\n", "column 2 of 3"},
 	} {
 		got, err := ParseCSV([]byte(c.text))
@@ -56,6 +59,9 @@ func TestParseCSVShapes(t *testing.T) {
 		}
 		if !strings.Contains(got.Taken, c.taken) {
 			t.Errorf("%s: taken %q, want %q in it", name, got.Taken, c.taken)
+		}
+		if name == "the held of three" && got.Hold != "max" {
+			t.Errorf("%s: hold %q", name, got.Hold)
 		}
 		if name == "settings above" && tr.RBW != 10e3 {
 			t.Errorf("%s: RBW %v", name, tr.RBW)
@@ -81,6 +87,9 @@ func TestParseCSVRefuses(t *testing.T) {
 		"spaces in threes":   {"144 000;-90\n145 000;-91\n", "no unit"},
 		"binary":             {"1e6,-90\n\x00\n", "plain text"},
 		"volts":              {"Hz,Level (dBmV)\n1e6,-90\n2e6,-90\n", "dBmV"},
+		"milliwatts":         {"Hz,Level (mW)\n1e6,0.1\n2e6,0.2\n", "mW"},
+		"a field strength":   {"MHz,dBuV/m\n1,40\n2,41\n", "field strength"},
+		"a limit alone":      {"Frequency (Hz),Limit (dBm)\n1e6,-16\n2e6,-16\n", "no trace"},
 		"a footer":           {"1e6,-90\n2e6,-90\nend of file\n", "line 3"},
 		"a negative start":   {"Hz,dBm\n-1e6,-90\n2e6,-90\n", "below 0"},
 		"one very long line": {strings.Repeat("x", 1<<17), "line 1"},

@@ -18,7 +18,8 @@ type layout struct {
 	levelCol   int
 	columns    int
 	levelName  string
-	exp10      int // decimal exponent of the frequency unit
+	hold       string // that the column of levels is named after
+	exp10      int    // decimal exponent of the frequency unit
 	guessed    string
 	levelShift float64 // added to levels to make them dBm
 	normalised bool    // levels are below the carrier, in dBc
@@ -99,7 +100,7 @@ func splitAny(line string) []string {
 
 // fromHeader takes columns and units from the header lines, the last that
 // names them, and refuses rows that could be read in two ways.
-func (lay *layout) fromHeader(header [][]string, first string, number int) error {
+func (lay *layout) fromHeader(header [][]string, unit, first string, number int) error {
 	named := len(header) > 0 && len(header[len(header)-1]) == lay.columns // every column has a name
 	if lay.delimiter == ',' && !named && ambiguousCommas(split(first, ',')) {
 		return fmt.Errorf("line %d: commas part the columns and may be decimal marks too; use semicolons or decimal points", number)
@@ -123,10 +124,25 @@ func (lay *layout) fromHeader(header [][]string, first string, number int) error
 		}
 		lay.named = lay.named || named
 		if named && len(row) >= 2 {
-			return lay.levelColumn(row, number-len(header)+i)
+			return lay.levelColumn(lay.names(header, row), unit, number-len(header)+i)
 		}
 	}
-	return nil
+	return lay.levelUnit(unit, number)
+}
+
+// names are those of the columns, where a row of units stands under a row of names too.
+func (lay *layout) names(header [][]string, row []string) []string {
+	out := slices.Clone(row)
+	if len(header) < 2 || len(row) != lay.columns {
+		return out
+	}
+	a, b := header[len(header)-2], header[len(header)-1]
+	if len(a) == lay.columns && len(b) == lay.columns && !isSetting(a[0]) && !isSetting(b[0]) {
+		for i := range out {
+			out[i] = strings.TrimSpace(a[i] + " " + b[i])
+		}
+	}
+	return out
 }
 
 // unitBelow is the frequency unit in a row of units under the column's name, or -1.
@@ -150,38 +166,76 @@ func isSetting(name string) bool {
 	return false
 }
 
-func (lay *layout) levelColumn(row []string, number int) error {
+// Columns that stand beside a trace and are none, and those whose lines read low.
+var (
+	noTrace  = regexp.MustCompile(`limit|mask|margin|delta|reference|threshold`)
+	lowTrace = regexp.MustCompile(`min|avg|average|mean`)
+)
+
+// levelColumn takes the column of levels: one in dBm before others, a held one before
+// averages and minima, in which lines read low, and never a limit drawn beside it.
+func (lay *layout) levelColumn(row []string, unit string, number int) error {
 	lay.levelCol = 1
 	if lay.freqCol == 1 {
 		lay.levelCol = 0
 	}
 	below := !slices.ContainsFunc(row, func(cell string) bool { return strings.Contains(strings.ToLower(cell), "dbm") })
+	best := 0
 	for c, cell := range row {
 		if c == lay.freqCol || c >= lay.columns {
 			continue
 		}
-		name := strings.ToLower(cell)
-		if strings.Contains(name, "dbm") || below && strings.Contains(name, "dbc") || strings.Contains(name, "level") || strings.Contains(name, "ampl") || strings.Contains(name, "power") {
-			lay.levelCol = c
-			break
+		name, rank := strings.ToLower(cell), 0
+		switch {
+		case noTrace.MatchString(name):
+			rank = -1
+		case strings.Contains(name, "dbm") || below && strings.Contains(name, "dbc") || strings.Contains(name, "level") || strings.Contains(name, "ampl") || strings.Contains(name, "power"):
+			rank = 3
+		case c == lay.levelCol:
+			rank = 1
+		}
+		if rank > 1 && lowTrace.MatchString(name) {
+			rank = 2
+		}
+		if rank > best {
+			lay.levelCol, best = c, rank
 		}
 	}
 	if lay.levelCol >= len(row) {
+		return lay.levelUnit(unit, number)
+	}
+	if lay.levelName = row[lay.levelCol]; noTrace.MatchString(strings.ToLower(lay.levelName)) {
+		return fmt.Errorf("line %d: %q is no trace; name a column of levels in dBm", max(1, number), lay.levelName)
+	}
+	lay.hold = firstOf(strings.ToLower(lay.levelName), map[string]string{"max": "max", "maxhold": "max", "avg": "average", "average": "average"})
+	if !levelWord.MatchString(lay.levelName) {
+		return lay.levelUnit(unit, number)
+	}
+	return lay.levelUnit(lay.levelName, number)
+}
+
+// levelWord is a unit of levels.
+var levelWord = regexp.MustCompile(`(?i)(?:^|[^a-z])(dbm|dbc|db[uµμ]v|dbmv|dbw|[munµμ]?[wv])(/m)?(?:$|[^a-z])`)
+
+// levelUnit goes by the unit named in s; dBm where none is.
+func (lay *layout) levelUnit(s string, number int) error {
+	m := levelWord.FindStringSubmatch(s)
+	if m == nil {
 		return nil
 	}
-	lay.levelName = row[lay.levelCol]
-	name := strings.ToLower(strings.NewReplacer("µ", "u", "μ", "u").Replace(lay.levelName))
-	switch {
-	case strings.Contains(name, "dbc"):
+	switch unit := strings.NewReplacer("µ", "u", "μ", "u").Replace(strings.ToLower(m[1])); {
+	case m[2] != "":
+		return fmt.Errorf("line %d: levels are in %q, a field strength: what leaves the antenna connector cannot be told from it", max(1, number), s)
+	case unit == "dbc":
 		lay.normalised = true
-	case strings.Contains(name, "dbuv"):
-		dbm := 0.0
-		if c, err := units.Convert(units.Quantity{Value: 0, Unit: units.DBuV}); err == nil {
-			dbm = *c.DBm
+	case unit == "dbuv":
+		c, err := units.Convert(units.Quantity{Value: 0, Unit: units.DBuV})
+		if err != nil {
+			return err
 		}
-		lay.levelShift = dbm
-	case strings.Contains(name, "dbmv"), strings.Contains(name, "(w)"), strings.Contains(name, "(v)"), strings.Contains(name, "dbw"):
-		return fmt.Errorf("line %d: levels are in %q; give them in dBm or dBuV", max(1, number), lay.levelName)
+		lay.levelShift = *c.DBm
+	case unit != "dbm":
+		return fmt.Errorf("line %d: levels are in %q; give them in dBm or dBuV", max(1, number), s)
 	}
 	return nil
 }

@@ -1,6 +1,7 @@
 package emissions
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"regexp"
@@ -29,25 +30,35 @@ type LookPeak struct {
 }
 
 var (
-	lookRange  = regexp.MustCompile(`^(\d+(?:[.,]\d+)?)-(\d+(?:[.,]\d+)?)$`)
+	lookRange  = regexp.MustCompile(`^(\d+(?:[.,]\d+)?)(?i:(mhz|ghz))?-(\d+(?:[.,]\d+)?)(?i:(mhz|ghz))?$`)
 	lookLevel  = regexp.MustCompile(`^-\d+(?:[.,]\d+)?(?i:c|dbc|dbm)?$|^\+?\d+(?:[.,]\d+)?(?i:dbm)$`)
 	lookSeries = regexp.MustCompile(`^(?i:h)((?:(?:-|\+)\d+(?:[.,]\d+)?(?i:c)?|\?)+)$`)
 	lookFigure = regexp.MustCompile(`(?:-|\+)\d+(?:[.,]\d+)?(?i:c)?|\?`)
-	lookGlued  = regexp.MustCompile(`^(\d+(?:[.,]\d+)?(?i:h|mhz|ghz)?)(-\d+(?:[.,]\d+)?(?i:c)?)$`)
-	lookPlace  = regexp.MustCompile(`^(\d+(?:[.,]\d+)?)(?i:(h)|(mhz)|(ghz))?$`)
+	lookGlued  = regexp.MustCompile(`^(\d+(?:[.,]\d+)?(?i:h|f|mhz|ghz)?)(-\d+(?:[.,]\d+)?(?i:c|dbc|dbm)?)$`)
+	lookPlace  = regexp.MustCompile(`^(\d+(?:[.,]\d+)?)(?i:(h|f)|(mhz)|(ghz))?$`)
+	lookUnit   = regexp.MustCompile(`(\d)\s+(?i:(dbm|dbc|mhz|ghz)\b)`) // belongs to the figure before it
+	lookFloor  = regexp.MustCompile(`(?i:\b(floor|above))-`)
+	lookTo     = regexp.MustCompile(`(?i:(\d|mhz|ghz)\s*(?:\bto\b|\.\.)\s*(\d))`)
 )
+
+// lookWords are the words of a look, units joined to their figures, dashes as typed.
+func lookWords(text string) []string {
+	text = strings.NewReplacer(";", " ", ", ", " ", "\u2212", "-", "\u2013", "-").Replace(text + " ")
+	text = lookFloor.ReplaceAllString(text, "$1 -")
+	return strings.Fields(lookTo.ReplaceAllString(lookUnit.ReplaceAllString(text, "$1$2"), "$1-$2"))
+}
 
 // mostMultiple is the highest multiple of a carrier that is read by its number.
 const mostMultiple = 20
 
 // ParseLook reads a look as one reads it aloud: `30-1000 floor -70`, or a range with a level
 // behind it, `30-1000 -70`, or `nothing above -70`; then the peaks, each a place and a level:
-// `146.5 -7.4`, `205-66`, `2h -62`, `1h -7.4` for the carrier, `2 -55c` in dBc; `h-7.4-62-71` is the
+// `146.5 -7.4`, `205-66`, `2h -62` or `2f -62`, `1h -7.4` for the carrier, `2 -55c` in dBc; `h-7.4-62-71` is the
 // carrier and its harmonics in their order, `?` for one that was not read. Frequencies are
 // in MHz, levels in dBm as displayed. The error is a *problem.Error on the field "look" and
 // names the word.
 func ParseLook(text string, f0 units.Hertz) (Look, error) {
-	p := lookParser{f0: f0, words: strings.Fields(strings.NewReplacer(";", " ", ", ", " ", "−", "-").Replace(text + " "))}
+	p := lookParser{f0: f0, words: lookWords(text)}
 	for p.at = 0; p.at < len(p.words); p.at++ {
 		if err := p.next(); err != nil {
 			return Look{}, err
@@ -55,6 +66,9 @@ func ParseLook(text string, f0 units.Hertz) (Look, error) {
 	}
 	if p.place != "" {
 		return Look{}, p.refuse(p.place, "needs its level behind it, such as %s -62", p.place)
+	}
+	if p.floor {
+		return Look{}, problem.New("look", "give the level of the floor behind it, such as floor -70")
 	}
 	if !p.ranged {
 		return Look{}, problem.New("look", "give the range looked at first, in MHz, and its floor: 30-1000 floor -70")
@@ -100,26 +114,20 @@ func (p *lookParser) next() error {
 	case strings.EqualFold(word, "floor"), strings.EqualFold(word, "nothing"), strings.EqualFold(word, "above"):
 		p.floor = true
 		return nil
-	case strings.EqualFold(word, "dbm"), strings.EqualFold(word, "mhz"):
-		return nil
-	case strings.EqualFold(word, "dbc") && len(p.out.Peaks) > 0:
-		last := &p.out.Peaks[len(p.out.Peaks)-1]
-		if last.LevelDBm != nil {
-			last.DBc, last.LevelDBm = last.LevelDBm, nil
-		}
-		return nil
+	case p.floor && !lookLevel.MatchString(word):
+		return p.refuse(word, "is no floor: give its level with the sign, such as floor -70")
 	case !p.ranged && lookRange.MatchString(word):
 		return p.stretch(word)
-	case lookSeries.MatchString(word):
+	case p.place == "" && lookSeries.MatchString(word):
 		return p.series(word)
 	case lookLevel.MatchString(word):
 		return p.level(word)
 	case p.place == "" && lookPlace.MatchString(word):
-		p.place, p.after, p.floor = word, false, false
+		p.place, p.after = word, false
 		return nil
 	case p.place == "" && lookGlued.MatchString(word):
 		parts := lookGlued.FindStringSubmatch(word)
-		p.place, p.after, p.floor = parts[1], false, false
+		p.place, p.after = parts[1], false
 		return p.level(parts[2])
 	}
 	return p.refuse(word, "is not understood; a range 30-1000, floor -70, a peak 146.5 -7.4, a harmonic 2h -62 or 2 -55c, and h-7.4-62-71 are")
@@ -128,7 +136,13 @@ func (p *lookParser) next() error {
 func (p *lookParser) stretch(word string) error {
 	ends := lookRange.FindStringSubmatch(word)
 	lo, errLo := units.ParseNumber(ends[1])
-	hi, errHi := units.ParseNumber(ends[2])
+	hi, errHi := units.ParseNumber(ends[3])
+	if strings.EqualFold(cmp.Or(ends[2], ends[4]), "ghz") {
+		lo *= 1e3
+	}
+	if strings.EqualFold(ends[4], "ghz") {
+		hi *= 1e3
+	}
 	if errLo != nil || errHi != nil || !(hi > lo) || hi > 1e6 {
 		return p.refuse(word, "is no range: give it in MHz from its lower end, such as 30-1000")
 	}

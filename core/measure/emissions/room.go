@@ -145,6 +145,9 @@ func (d *Room) Take(t measure.Taking) (measure.Taken, error) {
 	if doubt := read.Doubt(units.Hertz(t.Keyed.FrequencyHz)); doubt != "" {
 		return measure.Taken{}, problem.New("unit", "%s", doubt)
 	}
+	if told := t.Through.AppliedOffsetDB; in.OffsetDB == nil && read.OffsetDB != nil && math.Abs(*read.OffsetDB-told) > 0.05 {
+		return measure.Taken{}, problem.New("offset_db", "the file says that %g dB were added to its levels, the path says %g dB: tell it in “The screen adds”, whichever it is", *read.OffsetDB, told)
+	}
 	kept := payload{
 		Name: in.Name, Detector: cmp.Or(read.Detector, in.Detector), Hold: cmp.Or(read.Hold, in.Hold), Modulated: in.Modulated,
 		StartHz: float64(read.Trace.Start), StopHz: float64(read.Trace.Stop), RBWHz: cmp.Or(float64(read.Trace.RBW), in.RBWHz),

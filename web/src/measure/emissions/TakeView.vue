@@ -65,6 +65,7 @@ function confirm() {
 function forgetTold() {
   rbw.value = detector.value = hold.value = carrierIs.value = ''
   below.value = false
+  screenAdds.value = heldFor.value = preAmp.value = ''
   state.value = ''
   heard.value = false
 }
@@ -93,7 +94,7 @@ async function take(file: File | null | undefined, unit = '') {
   else if (!(khz.value >= 0)) trouble.value = `Bandwidth "${rbw.value}": give a number of kHz, such as 100, or nothing where it is not told.`
   if (trouble.value) return
   const { band, level, mode, frequency_hz } = book.keyed(props.cell)
-  const draft = { name: file.name.replace(/\.[^.]*$/, ''), rbw_hz: khz.value * 1e3, detector: detector.value, hold: hold.value, modulated: carrierIs.value, unit, normalised: below.value, state: state.value }
+  const draft = { name: file.name.replace(/\.[^.]*$/, ''), rbw_hz: khz.value * 1e3, detector: detector.value, hold: hold.value, modulated: carrierIs.value, unit, normalised: below.value, offset_db: figure(screenAdds.value), held_s: figure(heldFor.value), pre_amplifier: preAmp.value, state: state.value }
   const query = { band, level, mode, frequency_hz: String(frequency_hz), path_id: props.pathId, wiring, file: file.name, draft: JSON.stringify(draft) }
   const id = book.id
   const got = await send({ what: 'emissions', review: id, label: file.name, file, path: (key) => `/api/v1/reviews/${id}/measure/emissions?${new URLSearchParams({ ...query, key })}` })
@@ -111,7 +112,11 @@ const lookEntry = ref<InstanceType<typeof LookEntry>>()
 const heldFor = ref('')
 const preAmp = ref('')
 const screenAdds = ref('')
-const figure = (text: string) => (text.trim() === '' ? undefined : Number(text.trim().replace(',', '.').replace('\u2212', '-')))
+// What is no figure goes as it was typed, and is refused at its field.
+function figure(text: string): number | string | undefined {
+  const v = Number(text.trim().replace(',', '.').replace('\u2212', '-'))
+  return text.trim() === '' ? undefined : Number.isNaN(v) ? text : v
+}
 const readOff = ref({ tolerance_hz: 0, reading_db: 0 }) // how well it was read off a picture
 const lookQuery = computed(() => {
   const { band, level, mode, frequency_hz } = book.keyed(props.cell)
@@ -190,7 +195,7 @@ useEventListener('keydown', (e: KeyboardEvent) => {
         <label>Held for, s<ElInput v-model="heldFor" name="held" inputmode="decimal" placeholder="not told" /></label>
         <label>Pre-amplifier<ElSelect v-model="preAmp" aria-label="Pre-amplifier" :empty-values="[null, undefined]"><ElOption value="" label="not told" /><ElOption value="off" label="off" /><ElOption value="on" label="on" /></ElSelect></label>
         <label>The screen adds, dB<ElInput v-model="screenAdds" name="screen-adds" inputmode="decimal" placeholder="as the path says" /></label>
-        <span class="soft">of a look read off the screen; <kbd>l</kbd> goes to its line</span>
+        <span class="soft">of a look or a file; <kbd>l</kbd> goes to the look’s line</span>
         <label class="state">State<input v-model="state" name="state" list="states" placeholder="transmitting, as reviewed" autocomplete="off" /></label>
         <datalist id="states"><option v-for="s in ['off', 'standby', 'receive', 'tuner in', 'tuner out', 'into the antenna', 'other supply', 'before repair', 'after repair']" :key="s" :value="s" /></datalist>
         <label v-if="state" class="tick"><input v-model="heard" type="checkbox" name="heard" /> heard in its own receiver</label>
