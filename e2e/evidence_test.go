@@ -32,6 +32,14 @@ func TestFiguresOffAScreenPassNothing(t *testing.T) {
 	b.waitText(".trouble", "give a number of kHz") // never taken for not told
 	b.do(c.SendKeys(c.CSS("[name=rbw]"), strings.Repeat(kb.Backspace, 4)), c.SetUploadFiles(c.CSS("[name=sweep]"), file))
 	b.waitText(".trouble", "which unit are they in?")
+	// An offset that the file names and nobody told of is asked about; what is no figure is no answer.
+	added := csvFile(t, "added.csv", "Ref Level Offset;40 dB\nMHz;dBm\n"+figures)
+	b.do(c.SetUploadFiles(c.CSS("[name=sweep]"), added))
+	b.waitText(".trouble", "40 dB were added to its levels, the path says 0 dB")
+	b.do(c.SendKeys(c.CSS("[name=screen-adds]"), "4o"), c.SetUploadFiles(c.CSS("[name=sweep]"), added))
+	b.waitText(".trouble", "give a number")
+	b.do(c.SendKeys(c.CSS("[name=screen-adds]"), strings.Repeat(kb.Backspace, 2)+"0"), c.SetUploadFiles(c.CSS("[name=sweep]"), file))
+	b.waitText(".trouble", "which unit are they in?")
 	b.do(press(".trouble button:nth-of-type(3)"), c.WaitVisible(c.CSS("[data-finding=not-a-sweep]")), c.WaitVisible(c.CSS(".worst [data-verdict=inconclusive]")))
 	b.do(c.WaitVisible(c.CSS(".rung[data-product='2nd harmonic'][data-verdict=inconclusive]")), c.WaitVisible(c.CSS(".rung[data-product='6th harmonic'][data-verdict='not-covered']")))
 	b.waitText(".coverage", "examined nothing")
