@@ -41,7 +41,7 @@ func serve(t testing.TB, withDemo bool) string {
 }
 
 // patience is how long anything may take to be seen, on a busy machine.
-const patience = 45 * time.Second
+const patience = 90 * time.Second
 
 // browser is a tab of headless Chromium at 1280 x 800.
 type browser struct {
@@ -71,7 +71,7 @@ func open(t testing.TB) *browser {
 	return b
 }
 
-// do runs actions within 45 seconds (a busy machine); where one fails, a picture of the page is
+// do runs actions within patience (a busy machine); where one fails, a picture of the page is
 // left behind for whoever looks into it.
 func (b *browser) do(actions ...c.Action[c.Void]) {
 	b.t.Helper()

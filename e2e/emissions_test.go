@@ -15,7 +15,7 @@ func unswept(t *testing.T, path string) *typist {
 	base := serve(t, true)
 	p := &typist{browser: open(t)}
 	p.do(c.Navigate(base+larkrise+"/emissions"), c.WaitVisible(c.CSS(".boxes")))
-	eval[bool](p.browser, "(document.querySelector('.boxes button:nth-of-type(2)').click(), true)")
+	p.do(press(".boxes button:nth-of-type(2)"))
 	p.do(c.WaitEnabled(c.CSS("[name=preflight]")), press(".fields .el-select"))
 	p.waitFor("String([...document.querySelectorAll('.el-select-dropdown__item')].some((o) => o.innerText === '"+path+"'))", "true")
 	eval[bool](p.browser, "([...document.querySelectorAll('.el-select-dropdown__item')].find((o) => o.innerText === '"+path+"').click(), document.activeElement.blur(), true)")

@@ -21,7 +21,7 @@ func TestALookToARulingByKeys(t *testing.T) {
 	base := serve(t, true)
 	p := &typist{browser: open(t)}
 	p.do(c.Navigate(base+larkrise+"/emissions"), c.WaitVisible(c.CSS(".boxes")))
-	eval[bool](p.browser, "(document.querySelector('.boxes button:nth-of-type(2)').click(), true)") // 2m Mid was never swept
+	p.do(press(".boxes button:nth-of-type(2)")) // 2m Mid was never swept
 	p.do(c.WaitEnabled(c.CSS("[name=preflight]")))
 	p.press("c", "KeyC")
 	p.do(c.WaitNotPresent(c.CSS("[name=preflight]")))
@@ -77,7 +77,7 @@ func TestAPictureIsReadOff(t *testing.T) {
 	base := serve(t, true)
 	b := open(t)
 	b.do(c.Navigate(base+larkrise+"/emissions"), c.WaitVisible(c.CSS(".boxes")))
-	eval[bool](b, "(document.querySelector('.boxes button:nth-of-type(2)').click(), true)")
+	b.do(press(".boxes button:nth-of-type(2)"))
 	b.do(c.WaitEnabled(c.CSS("[name=preflight]")))
 	b.press("c", "KeyC")
 	b.do(c.WaitNotPresent(c.CSS("[name=preflight]")), c.SetUploadFiles(c.CSS("[name=screen]"), []string{screen(t, map[float64]float64{146.52: -17, 293: -77})}), c.WaitVisible(c.CSS("[data-screen]")))

@@ -228,6 +228,8 @@ func TestWhatIsKept(t *testing.T) {
 		`"authorised_bandwidths":[{"when":{},"bandwidth_hz":1}],"clauses":[{"when":{},"exclusion":{"percent_of_bandwidth":250}` + limit + `}]`: "",
 		`"clauses":[{"when":{},"citation":""}]`:                                                                                                "clauses[0].segments",
 		`"clauses":[{"when":{},"citation":"","exempt":true}]`:                                                                                  "",
+		`"clauses":[{"when":{"carrier_from_hz":144,"carrier_to_hz":148e6}` + limit + `}]`:                                                      "clauses[0].when.carrier_from_hz",
+		`"carriers":[{"from_hz":0,"to_hz":148}],"clauses":[{"when":{}` + limit + `}]`:                                                          "carriers[0].to_hz",
 		`"clauses":[]`: "at least one clause",
 		`"clauses":[{"when":{}` + limit + `}],"search":[{"from_hz":9e3}]`:                      "search[0]",
 		`"clauses":[{"when":{}` + limit + `}],"search":[{"from_multiple":1,"to_multiple":10}]`: "",

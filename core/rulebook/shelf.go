@@ -86,8 +86,16 @@ func (b *Book) checkKept(bad *problem.List) {
 	if len(b.Clauses) == 0 {
 		bad.Add("clauses", "give at least one clause: without any nothing is ruled on")
 	}
+	for i, s := range b.Carriers {
+		inHz(bad, fmt.Sprintf("carriers[%d].to_hz", i), &s.ToHz)
+	}
 	for i, c := range b.Clauses {
 		field := fmt.Sprintf("clauses[%d]", i)
+		inHz(bad, field+".when.carrier_from_hz", c.When.CarrierFromHz)
+		inHz(bad, field+".when.carrier_to_hz", c.When.CarrierToHz)
+		for k, s := range c.Segments {
+			inHz(bad, fmt.Sprintf("%s.segments[%d].to_hz", field, k), s.ToHz)
+		}
 		if !c.When.canFit() {
 			bad.Add(field+".when", "no carrier can have such a power")
 		}
@@ -102,6 +110,13 @@ func (b *Book) checkKept(bad *problem.List) {
 		if s.FromHz == nil && s.FromMultiple == nil || s.ToHz == nil && s.ToMultiple == nil {
 			bad.Add(fmt.Sprintf("search[%d]", i), "say from where and how far to look")
 		}
+	}
+}
+
+// inHz refuses a frequency of so few Hz that MHz or kHz were meant.
+func inHz(bad *problem.List, field string, hz *float64) {
+	if hz != nil && *hz > 0 && *hz < 8e3 {
+		bad.Add(field, "%g Hz is no radio frequency: give it in Hz, such as 144e6 for 144 MHz", *hz)
 	}
 }
 
