@@ -166,7 +166,7 @@ func (p *csvParser) noteHeader(text string) {
 		_, value, _ = strings.Cut(text, " ")
 	}
 	number, suffix := cutNumber(strings.TrimSpace(value))
-	if strings.Contains(name, "offset") && !strings.Contains(name, "freq") && unitIn(suffix) < 0 {
+	if suffix := strings.ToLower(strings.TrimSpace(suffix)); strings.Contains(name, "offset") && !strings.Contains(name, "freq") && (suffix == "" || strings.HasPrefix(suffix, "db")) {
 		if v, err := units.ParseNumber(number); err == nil {
 			p.offset = &v
 		}
@@ -193,7 +193,7 @@ func (p *csvParser) noteSettings(name, value string) {
 	case value == "":
 	case strings.HasPrefix(name, "det"):
 		p.detector = firstOf(value, map[string]string{"peak": "peak", "rms": "rms", "average": "average", "avg": "average", "sample": "sample"})
-	case strings.HasSuffix(strings.TrimRight(name, "s"), "unit"):
+	case strings.HasSuffix(strings.TrimRight(name, "s"), "unit") && levelWord.MatchString(value):
 		p.unit = value
 	case strings.Contains(name, "hold") || strings.HasPrefix(name, "trace"):
 		p.hold = firstOf(value, map[string]string{"max": "max", "average": "average", "avg": "average", "single": "single", "clear": "single", "off": "single"})

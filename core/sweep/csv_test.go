@@ -39,7 +39,8 @@ func TestParseCSVShapes(t *testing.T) {
 		"starts of settings":     {"Start Frequency (MHz),144\nStop Frequency (MHz),146\n144000000,-90.5\n144500000,-91\n145000000,-30\n145500000,-90\n146000000,-92\n", "Hz (not said"},
 		"a limit beside it":      {"Frequency (MHz),Limit (dBm),Trace 1 (dBm)\n144.0,-16,-90.5\n144.5,-16,-91\n145,-16,-30\n145.5,-16,-90\n146,-16,-92\n", `column 3 "Trace 1 (dBm)"`},
 		"the held of three":      {"Freq;Min;Avg;Max hold\nMHz;dBm;dBm;dBm\n144;-99;-95;-90.5\n144.5;-99;-95;-91\n145;-99;-95;-30\n145.5;-99;-95;-90\n146;-99;-95;-92\n", `column 4 "Max hold dBm"`},
-		"a setting's unit":       {"Y Unit;dBuV\nFrequency (Hz);Magnitude\n144000000;16.4897\n144500000;15.9897\n145000000;76.9897\n145500000;16.9897\n146000000;14.9897\n", "dBuV"},
+		"settings that are none": {"Carrier,5 W\nTrigger Offset,5 ms\nY Unit,dBm\nX Unit,Hz\nDetector,Average\nFrequency,Level\n144000000,-90.5\n144500000,-91\n145000000,-30\n145500000,-90\n146000000,-92\n", `column 2 "Level" of 2`},
+		"a setting's unit":       {"Y Unit;dBuV\nX Unit;Hz\nFrequency (Hz);Magnitude\n144000000;16.4897\n144500000;15.9897\n145000000;76.9897\n145500000;16.9897\n146000000;14.9897\n", "dBuV"},
 		"a third column, signed": {"144000000,-90.5,-99\n144500000,-91,-99\n145000000,-30,-99\n145500000,-90,-99\n146000000,-92,-99\n", "column 2 of 3"},
 	} {
 		got, err := ParseCSV([]byte(c.text))
@@ -59,6 +60,9 @@ func TestParseCSVShapes(t *testing.T) {
 		}
 		if !strings.Contains(got.Taken, c.taken) {
 			t.Errorf("%s: taken %q, want %q in it", name, got.Taken, c.taken)
+		}
+		if name == "settings that are none" && (got.OffsetDB != nil || got.Hold != "") {
+			t.Errorf("%s: %+v", name, got)
 		}
 		if name == "the held of three" && got.Hold != "max" {
 			t.Errorf("%s: hold %q", name, got.Hold)

@@ -130,6 +130,9 @@ func (lay *layout) fromHeader(header [][]string, unit, first string, number int)
 	return lay.levelUnit(unit, number)
 }
 
+// unitsOnly is a row that has units and no names.
+var unitsOnly = regexp.MustCompile(`(?i)^[\s()\[\]]*((ghz|mhz|khz|hz|dbm|dbc|db[uµμ]v|dbmv|dbw|deg|s|-)[\s()\[\]]*)+$`)
+
 // names are those of the columns, where a row of units stands under a row of names too.
 func (lay *layout) names(header [][]string, row []string) []string {
 	out := slices.Clone(row)
@@ -137,7 +140,7 @@ func (lay *layout) names(header [][]string, row []string) []string {
 		return out
 	}
 	a, b := header[len(header)-2], header[len(header)-1]
-	if len(a) == lay.columns && len(b) == lay.columns && !isSetting(a[0]) && !isSetting(b[0]) {
+	if len(a) == lay.columns && len(b) == lay.columns && !isSetting(a[0]) && unitsOnly.MatchString(strings.Join(b, " ")) {
 		for i := range out {
 			out[i] = strings.TrimSpace(a[i] + " " + b[i])
 		}

@@ -32,7 +32,7 @@ type LookPeak struct {
 var (
 	lookRange  = regexp.MustCompile(`^(\d+(?:[.,]\d+)?)(?i:(mhz|ghz))?-(\d+(?:[.,]\d+)?)(?i:(mhz|ghz))?$`)
 	lookLevel  = regexp.MustCompile(`^-\d+(?:[.,]\d+)?(?i:c|dbc|dbm)?$|^\+?\d+(?:[.,]\d+)?(?i:dbm)$`)
-	lookSeries = regexp.MustCompile(`^(?i:h)((?:(?:-|\+)\d+(?:[.,]\d+)?(?i:c)?|\?)+)$`)
+	lookSeries = regexp.MustCompile(`^(?i:h)((?:(?:-|\+)\d+(?:[.,]\d+)?(?i:c)?|\?)+)(?i:dbm)?$`)
 	lookFigure = regexp.MustCompile(`(?:-|\+)\d+(?:[.,]\d+)?(?i:c)?|\?`)
 	lookGlued  = regexp.MustCompile(`^(\d+(?:[.,]\d+)?(?i:h|f|mhz|ghz)?)(-\d+(?:[.,]\d+)?(?i:c|dbc|dbm)?)$`)
 	lookPlace  = regexp.MustCompile(`^(\d+(?:[.,]\d+)?)(?i:(h|f)|(mhz)|(ghz))?$`)
