@@ -62,8 +62,9 @@ func TestABookOfOnesOwn(t *testing.T) {
 		t.Helper()
 		eval[bool](b, `(() => { const s = document.querySelector('`+css+`'); s.value = '`+what+`'; s.dispatchEvent(new Event('change')); return true })()`)
 	}
-	say("[name=term-0-0-0-relative_db]", "55")
-	b.waitText("figcaption", "−55.0 dBc")
+	b.retype("[name=term-0-0-0-relative_db]", "55.")
+	b.waitText("figcaption", "−55.0 dBc") // as it is typed
+	b.waitValue("[name=term-0-0-0-relative_db]", "55.")
 	b.do(press("[name=undo-sentence]"))
 	b.waitText("figcaption", "−40.0 dBc")
 	say("[name=term-0-0-0-relative_db]", "70")

@@ -45,7 +45,8 @@ type Named struct {
 }
 
 // Scene is what a line is explained in: the carrier, what else the radio can transmit on,
-// the clocks it is known to have, every line nobody has explained, what was examined, and how far a line's frequency may
+// the clocks it is known to have, every line nobody has explained, what was examined, and how
+// far a line's frequency may
 // be off, to each side.
 type Scene struct {
 	Carrier  units.Hertz
@@ -65,7 +66,7 @@ var (
 	intermediates = []units.Hertz{10.7e6, 21.4e6, 45e6}
 )
 
-// How far the families go.
+// How far the families go (a choice: further, chance fits as much as causes do).
 const (
 	otherMultiples = 5
 	clockMultiples = 40

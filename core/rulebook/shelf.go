@@ -113,7 +113,8 @@ func (b *Book) checkKept(bad *problem.List) {
 	}
 }
 
-// inHz refuses a frequency of so few Hz that MHz or kHz were meant.
+// inHz refuses a frequency of so few Hz that MHz or kHz were meant: radio services begin at
+// 8.3 kHz (ITU Radio Regulations, Article 5, from memory).
 func inHz(bad *problem.List, field string, hz *float64) {
 	if hz != nil && *hz > 0 && *hz < 8e3 {
 		bad.Add(field, "%g Hz is no radio frequency: give it in Hz, such as 144e6 for 144 MHz", *hz)

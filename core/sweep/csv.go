@@ -144,7 +144,7 @@ func (p *csvParser) findLayout() (layout, error) {
 			}
 			if lay, ok := sniffLevel(string(line)); ok && p.grid.known() {
 				p.at, p.line = start, number
-				return lay, nil
+				return lay, lay.unitOver(p.header, p.unit, number)
 			}
 		}
 		p.noteHeader(text)

@@ -127,6 +127,20 @@ func (lay *layout) fromHeader(header [][]string, unit, first string, number int)
 			return lay.levelColumn(lay.names(header, row), unit, number-len(header)+i)
 		}
 	}
+	return lay.unitOver(header, unit, number)
+}
+
+// amount is a figure with its unit, which names no column.
+var amount = regexp.MustCompile(`(?i)\d\s*(db|[munµμ]?[wv]\b)`)
+
+// unitOver goes by the unit over the column of levels where no line names the frequencies,
+// else by that of a setting.
+func (lay *layout) unitOver(header [][]string, unit string, number int) error {
+	if n := len(header); n > 0 && len(header[n-1]) == lay.columns && !isSetting(header[n-1][0]) {
+		if over := header[n-1][lay.levelCol]; levelWord.MatchString(over) && !amount.MatchString(over) {
+			return lay.levelUnit(over, number)
+		}
+	}
 	return lay.levelUnit(unit, number)
 }
 

@@ -23,13 +23,20 @@ const parsed = computed<{ book: Record<string, unknown> | null; why: string }>((
 watch(() => parsed.value.book, (b) => emit('draft', b), { immediate: true })
 const as = remember<'sentences' | 'JSON'>('rule book written as', 'sentences')
 const sentences = computed(() => as.value === 'sentences' && parsed.value.book !== null && readable(parsed.value.book))
-// What it was before each change made to a sentence.
+// What it was before each change made to a sentence; what is typed into one field is one.
 const past = ref<string[]>([])
+let typedAt: Element | null = null
 function change(book: Part) {
-  past.value.push(text.value)
+  const at = document.activeElement
+  if (!(at instanceof HTMLInputElement) || at !== typedAt) past.value.push(text.value)
+  typedAt = at
   text.value = JSON.stringify(book, null, 2)
 }
 const stands = ref(false) // another wording under its id
+function undo() {
+  text.value = past.value.pop()!
+  typedAt = null
+}
 async function keep(over = props.over) {
   if (!parsed.value.book || busy.value) return
   busy.value = true
@@ -56,7 +63,7 @@ function leave() {
   <div class="words">
     <p class="ways" role="group" aria-label="How it is written">
       <button v-for="w in ['sentences', 'JSON'] as const" :key="w" type="button" :name="`as-${w}`" :aria-pressed="sentences === (w === 'sentences')" :disabled="w === 'sentences' && !(parsed.book && readable(parsed.book))" @click="as = w">{{ w === 'JSON' ? 'as JSON' : 'in sentences' }}</button>
-      <ElButton v-if="sentences" size="small" name="undo-sentence" :disabled="!past.length" @click="text = past.pop()!">Undo</ElButton>
+      <ElButton v-if="sentences" size="small" name="undo-sentence" :disabled="!past.length" @click="undo">Undo</ElButton>
     </p>
     <BookSentences v-if="sentences" :book="parsed.book!" :wrong="wrong" @change="change" />
     <textarea v-else v-model="text" name="book-json" class="mono" rows="16" spellcheck="false" aria-label="The book as JSON" />

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // Some fields of a part of a book, those it has, as words with places to type in; and a way
 // to say another of them.
-import { computed, nextTick, useTemplateRef } from 'vue'
+import { computed, nextTick, ref, useTemplateRef } from 'vue'
 import { decimal } from '../bench/bench'
 import { without, type Field, type Part } from './fields'
 
@@ -18,7 +18,14 @@ function read(f: Field, text: string): unknown {
   const v = decimal(text)
   return Number.isNaN(v) ? text : Number((v * (f.scale ?? 1)).toPrecision(12))
 }
+// A field as it is typed, until it is left: "1." stays, though it is 1.
+const typing = ref({ key: '', text: '' })
+function type(f: Field, text: string) {
+  typing.value = { key: f.key, text }
+  set(f.key, read(f, text))
+}
 function shown(f: Field): string {
+  if (typing.value.key === f.key) return typing.value.text
   const v = props.of[f.key]
   if (Array.isArray(v)) return v.join(', ')
   return f.as === 'figure' && typeof v === 'number' ? String(Number((v / (f.scale ?? 1)).toPrecision(12))) : String(v)
@@ -37,7 +44,7 @@ function say(key: string) {
     <span v-for="f in has" :key="f.key" class="field">
       <label>{{ f.says }}
         <select v-if="Array.isArray(f.as)" :name="`${name}-${f.key}`" :value="of[f.key]" @change="set(f.key, ($event.target as HTMLSelectElement).value)"><option v-for="o in f.as" :key="o">{{ o }}</option></select>
-        <input v-else-if="f.as !== 'yes'" :type="f.as === 'date' ? 'date' : 'text'" :name="`${name}-${f.key}`" :class="f.as === 'text' ? 'wide' : f.as" :inputmode="f.as === 'figure' ? 'decimal' : undefined" :value="shown(f)" :aria-invalid="unread(f)" @change="set(f.key, read(f, ($event.target as HTMLInputElement).value))" />
+        <input v-else-if="f.as !== 'yes'" :type="f.as === 'date' ? 'date' : 'text'" :name="`${name}-${f.key}`" :class="f.as === 'text' ? 'wide' : f.as" :inputmode="f.as === 'figure' ? 'decimal' : undefined" :value="shown(f)" :aria-invalid="unread(f)" @input="type(f, ($event.target as HTMLInputElement).value)" @blur="typing = { key: '', text: '' }" />
         {{ f.unit }}</label>
       <em v-if="unread(f)" class="danger" role="alert">no figure yet</em>
       <button type="button" class="off" :aria-label="`Leave out: ${label(f)}`" :title="`leave out: ${label(f)}`" @click="emit('change', without(of, f.key))">−</button>
