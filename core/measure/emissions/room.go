@@ -145,8 +145,8 @@ func (d *Room) Take(t measure.Taking) (measure.Taken, error) {
 	if doubt := read.Doubt(units.Hertz(t.Keyed.FrequencyHz)); doubt != "" {
 		return measure.Taken{}, problem.New("unit", "%s", doubt)
 	}
-	// What is printed is rounded to 0.1 dB.
-	if told := t.Through.AppliedOffsetDB; in.OffsetDB == nil && read.OffsetDB != nil && math.Abs(*read.OffsetDB-told) > 0.05 {
+	// What is printed is rounded to 0.1 dB; levels below the carrier have none.
+	if told := t.Through.AppliedOffsetDB; in.OffsetDB == nil && !in.Normalised && !read.Normalised && read.OffsetDB != nil && math.Abs(*read.OffsetDB-told) > 0.05 {
 		return measure.Taken{}, problem.New("offset_db", "the file says that %g dB were added to its levels, the path says %g dB: tell it in “The screen adds”, whichever it is", *read.OffsetDB, told)
 	}
 	kept := payload{

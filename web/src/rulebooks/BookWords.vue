@@ -61,8 +61,8 @@ function leave() {
 
 <template>
   <div class="words">
-    <p class="ways" role="group" aria-label="How it is written">
-      <button v-for="w in ['sentences', 'JSON'] as const" :key="w" type="button" :name="`as-${w}`" :aria-pressed="sentences === (w === 'sentences')" :disabled="w === 'sentences' && !(parsed.book && readable(parsed.book))" @click="as = w">{{ w === 'JSON' ? 'as JSON' : 'in sentences' }}</button>
+    <p role="group" aria-label="How it is written">
+      <button v-for="w in ['sentences', 'JSON'] as const" :key="w" type="button" class="option" :name="`as-${w}`" :aria-pressed="sentences === (w === 'sentences')" :disabled="w === 'sentences' && !(parsed.book && readable(parsed.book))" @click="as = w">{{ w === 'JSON' ? 'as JSON' : 'in sentences' }}</button>
       <ElButton v-if="sentences" size="small" name="undo-sentence" :disabled="!past.length" @click="undo">Undo</ElButton>
     </p>
     <BookSentences v-if="sentences" :book="parsed.book!" :wrong="wrong" @change="change" />
@@ -83,20 +83,7 @@ textarea {
   border: 1px solid var(--soft);
   padding: 8px 10px;
 }
-.ways button:not(.el-button) {
-  all: unset;
-  cursor: pointer;
-  padding: 3px 10px;
-  color: var(--soft);
-}
-.ways button[aria-pressed='true'] {
-  background: var(--press);
-  color: var(--ink);
-}
-.ways button:focus-visible {
-  outline: 2px solid var(--ink);
-}
-.ways button:disabled {
+.option:disabled {
   cursor: default;
   text-decoration: line-through;
 }

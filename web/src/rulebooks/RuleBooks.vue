@@ -79,8 +79,8 @@ async function check(b: Book) {
     <p class="soft">Limits are data. Each comes with its source, and with what became of it: recalled, or checked against the text.</p>
     <p v-if="trouble || said" class="danger" role="alert">{{ trouble || said }}</p>
     <nav class="books" aria-label="Rule books">
-      <button v-for="b in books" :key="b.id" type="button" :aria-pressed="b.id === chosen" @click="chosen = b.id">{{ b.title }}<span v-if="b.own" class="own">own</span></button>
-      <button type="button" class="bring" name="new-book" @click="begin('new', JSON.stringify(empty, null, 2))">Write one</button>
+      <button v-for="b in books" :key="b.id" type="button" class="option" :aria-pressed="b.id === chosen" @click="chosen = b.id">{{ b.title }}<span v-if="b.own" class="own">own</span></button>
+      <button type="button" class="option bring" name="new-book" @click="begin('new', JSON.stringify(empty, null, 2))">Write one</button>
       <label class="bring">Bring in a file<input type="file" name="bring-book" accept=".json,application/json" @change="bringIn" /></label>
     </nav>
     <article v-for="b in open" :key="b.id" class="sheet">
@@ -133,24 +133,16 @@ article {
   gap: 4px;
   margin-top: 12px;
 }
-.books button {
-  all: unset;
-  cursor: pointer;
+.books .option {
   padding: 5px 12px;
-  color: var(--soft);
 }
-.books button[aria-pressed='true'] {
-  background: var(--press);
-  color: var(--ink);
+.books [aria-pressed='true'] {
   font-weight: 600;
 }
 .books button.bring {
   color: var(--ink);
   text-decoration: underline;
   text-underline-offset: 4px;
-}
-.books button:focus-visible {
-  outline: 2px solid var(--ink);
 }
 .for {
   display: grid;

@@ -98,7 +98,7 @@ async function say(target_id: string, standing: Standing, reason: string) {
   <p v-if="book.cells.length === 0" class="soft">Nothing to sweep yet: <RouterLink :to="`/reviews/${review.id}/radio`">type a claim</RouterLink> first.</p>
   <div v-else-if="cell" class="stage">
     <BoxPicker v-model="at" :cells="book.cells">
-      <span class="more" role="group" aria-label="View"><button v-for="[name, says, key] in views" :key="name" type="button" :name="`view-${name}`" :aria-pressed="view === name" @click="chosen = name">{{ says }} <kbd>{{ key }}</kbd></button></span>
+      <span class="more" role="group" aria-label="View"><button v-for="[name, says, key] in views" :key="name" type="button" class="option" :name="`view-${name}`" :aria-pressed="view === name" @click="chosen = name">{{ says }} <kbd>{{ key }}</kbd></button></span>
       <span v-if="step" class="soft"><StepWords :steps="steps" @move="move" /></span>
     </BoxPicker>
     <p v-if="trouble || ask1.trouble.value || bench.trouble" class="danger trouble" role="alert">{{ trouble || ask1.trouble.value || bench.trouble }}</p>
@@ -117,18 +117,7 @@ async function say(target_id: string, standing: Standing, reason: string) {
   margin-left: auto;
 }
 .more button {
-  all: unset;
-  cursor: pointer;
-  padding: 4px 10px;
   font-size: 15px;
-  color: var(--soft);
-}
-.more button[aria-pressed='true'] {
-  background: var(--press);
-  color: var(--ink);
-}
-.more button:focus-visible {
-  outline: 2px solid var(--ink);
 }
 .trouble {
   border-left: 3px solid var(--rust);
