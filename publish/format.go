@@ -9,7 +9,6 @@ import (
 
 	"talloak/core/decision"
 	"talloak/core/judge"
-	"talloak/core/measure/emissions"
 	"talloak/core/units"
 )
 
@@ -74,7 +73,7 @@ func interest(v string) string {
 	}[v]
 }
 
-func productName(p judge.Product) string { return emissions.ProductName(p) }
+func productName(p judge.Product) string { return p.Name() }
 
 func sinceDecided(by *string) string {
 	if by == nil {

@@ -488,7 +488,7 @@ func meterlessOffset(db float64) record.Through {
 
 func TestNames(t *testing.T) {
 	for n, want := range map[int]string{1: "1st", 2: "2nd", 3: "3rd", 4: "4th", 11: "11th", 12: "12th", 13: "13th", 21: "21st", 112: "112th"} {
-		if got := emissions.Ordinal(n); got != want {
+		if got := judge.Ordinal(n); got != want {
 			t.Errorf("%d: %s", n, got)
 		}
 	}
@@ -498,7 +498,7 @@ func TestNames(t *testing.T) {
 		"half the carrier": {Kind: judge.Subharmonic, Order: &two},
 		"spur at 1.2 GHz":  {Kind: judge.Spur, FrequencyHz: v(float64(units.Hertz(1.2e9)))},
 	} {
-		if got := emissions.ProductName(p); got != want {
+		if got := p.Name(); got != want {
 			t.Errorf("%s, want %s", got, want)
 		}
 	}

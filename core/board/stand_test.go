@@ -137,7 +137,7 @@ func TestLegalMaximum(t *testing.T) {
 		over bool
 		most float64
 	}{{"transmitter", nil, true, 2}, {"erp", nil, false, 2}, {"erp", gain(3), true, 2 / math.Pow(10, 0.3)}, {"erp", gain(-6), false, 2 * math.Pow(10, 0.6)}} {
-		limit := book.PowerLimits[1]
+		limit := book.PowerLimits[len(book.PowerLimits)-1]
 		limit.MaxW, limit.As = 2, c.as
 		s.review.Subject.AntennaGainDBd = c.gain
 		tight.PowerLimits = append(tight.PowerLimits[:0:0], limit)

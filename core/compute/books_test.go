@@ -6,6 +6,8 @@ import (
 	"math"
 	"testing"
 
+	"talloak/core/rulebook"
+	"talloak/core/units"
 	"talloak/rulebooks"
 )
 
@@ -52,6 +54,10 @@ func TestEveryClauseAtItsEdges(t *testing.T) {
 		{"eu-land-mobile", 155e6, 5, "", 310e6, -36, "absolute"}, {"eu-land-mobile", 155e6, 5, "", 1e9, -36, "absolute"}, {"eu-land-mobile", 155e6, 5, "", 1.0001e9, -30, "absolute"},
 		{"eu-land-mobile", 155e6, 5, "", 4e9, -30, "absolute"}, {"eu-land-mobile", 155e6, 5, "", 4.1e9, none, ""}, {"eu-land-mobile", 155e6, 5, `,"state":"standby"`, 1e9, -57, "absolute"},
 		{"eu-land-mobile", 155e6, 5, `,"state":"standby"`, 2e9, -47, "absolute"},
+		{"eu-land-mobile", 470e6, 5, "", 4.1e9, none, ""}, {"eu-land-mobile", 470.1e6, 5, "", 12.75e9, -30, "absolute"}, {"eu-land-mobile", 470.1e6, 5, "", 12.8e9, none, ""},
+		{"eu-land-mobile", 155e6, 5, "", 155.0625e6, none, ""}, {"eu-land-mobile", 155e6, 5, "", 155.0626e6, -36, "absolute"},
+		{"itu-category-a", 1.29e9, 5, "", 1.29025e9, none, ""}, {"itu-category-a", 1.29e9, 5, "", 1.2902501e9, -13, "formula"}, {"itu-category-a", 137e3, 1, "", 137.25e3, none, ""}, {"itu-category-a", 137e3, 1, "", 137.3e3, -13, "formula"},
+		{"itu-region-1-amateur", 145.5e6, 5, "", 291e6, -13, "formula"}, {"itu-region-1-amateur", 14.2e6, 25, `,"pep_w":100`, 28.4e6, 0, "relative"}, {"itu-region-1-amateur", 145.5e6, 5, "", 145.5625e6, none, ""},
 		{"house-vhf-everywhere", 446e6, 5, "", 892e6, -16.02, "absolute"}, {"house-vhf-everywhere", 446e6, 50, "", 892e6, -13.01, "relative"}, {"house-vhf-everywhere", 446e6, 25, "", 892e6, -16.02, "absolute"},
 		{"house-vhf-everywhere", 446e6, 0.05, "", 892e6, -20, "floor"}, {"house-forty-down", 1.9e6, 100, "", 3.8e6, 10, "relative"},
 	} {
@@ -81,7 +87,7 @@ func TestOutsideTheService(t *testing.T) {
 		with    string
 	}{
 		{"us-gmrs", 465e6, ""}, {"us-frs", 146e6, ""}, {"us-murs", 153e6, ""}, {"us-cb", 28e6, ""}, {"us-land-mobile-25", 146e6, ""}, {"us-land-mobile-12.5", 40e6, ""}, {"us-marine-vhf", 155e6, ""},
-		{"eu-land-mobile", 27e6, ""}, {"house-vhf-everywhere", 14e6, ""}, {"us-gmrs", 462.6e6, `,"state":"standby"`}, {"itu-category-a", 146e6, `,"state":"standby"`},
+		{"eu-land-mobile", 27e6, ""}, {"itu-region-1-amateur", 147e6, ""}, {"house-vhf-everywhere", 14e6, ""}, {"us-gmrs", 462.6e6, `,"state":"standby"`}, {"itu-category-a", 146e6, `,"state":"standby"`},
 	} {
 		in := fmt.Sprintf(`{"rule_book":%q,"fundamental_hz":%g,"mean_power_w":5%s,"frequency_hz":[%g]}`, c.book, c.carrier, c.with, 2*c.carrier)
 		a := run(t, "limit", in)
@@ -93,7 +99,7 @@ func TestOutsideTheService(t *testing.T) {
 // TestBooksAreHonest: law is recalled until somebody checked it, house practice says that it
 // is none, and every clause, power limit and search has its citation.
 func TestBooksAreHonest(t *testing.T) {
-	if n := len(rulebooks.IDs()); n != 12 {
+	if n := len(rulebooks.IDs()); n != 13 {
 		t.Errorf("%d books", n)
 	}
 	for _, id := range rulebooks.IDs() {
@@ -121,10 +127,35 @@ func TestBooksAreHonest(t *testing.T) {
 
 // TestSearchOfCategoryA: what a full examination covers (ITU-R SM.329, from memory).
 func TestSearchOfCategoryA(t *testing.T) {
-	for carrier, want := range map[float64][2]float64{50e6: {9e3, 1e9}, 146e6: {9e3, 1.46e9}, 446e6: {30e6, 3e9}, 1.29e9: {30e6, 6.45e9}} {
+	for carrier, want := range map[float64][2]float64{50e6: {9e3, 1e9}, 146e6: {9e3, 1.46e9}, 446e6: {30e6, 3e9}, 1.29e9: {30e6, 6.45e9}, 5.7e9: {30e6, 26e9}} {
 		a := run(t, "judge", fmt.Sprintf(`{"rule_book":"itu-category-a","fundamental_hz":%g,"mean_power_w":5,"looks":[{"name":"all","from_hz":%g,"to_hz":%g,"floor_dbm":-70,"peaks":[{"frequency_hz":%g,"level_dbm":36.99}]}]}`, carrier, want[0], want[1], carrier))
 		a.is("coverage.complete", true)
 		short := run(t, "judge", fmt.Sprintf(`{"rule_book":"itu-category-a","fundamental_hz":%g,"mean_power_w":5,"looks":[{"name":"all","from_hz":%g,"to_hz":%g,"floor_dbm":-70,"peaks":[{"frequency_hz":%g,"level_dbm":36.99}]}]}`, carrier, want[0], 0.99*want[1], carrier))
 		short.is("coverage.complete", false)
+	}
+}
+
+// TestFullExamination: the lower end where a book has none of its own, and the powers that were
+// put right (47 CFR 2.1057, 97.313, 80.215; from memory).
+func TestFullExamination(t *testing.T) {
+	for carrier, from := range map[float64]float64{29.6e6: 9e3, 50.1e6: 30e6, 146e6: 30e6} {
+		a := run(t, "judge", fmt.Sprintf(`{"rule_book":"us-amateur","fundamental_hz":%g,"mean_power_w":5,"looks":[{"from_hz":%g,"to_hz":%g,"floor_dbm":-70,"peaks":[{"frequency_hz":%g,"level_dbm":36.99}]}]}`, carrier, from, 10*carrier, carrier))
+		a.is("coverage.complete", true)
+		a.near("coverage.search_from_hz", from, 0)
+		a.near("coverage.search_to_hz", 10*carrier, 0)
+		above := run(t, "judge", fmt.Sprintf(`{"rule_book":"us-amateur","fundamental_hz":%g,"mean_power_w":5,"looks":[{"from_hz":%g,"to_hz":%g,"floor_dbm":-70,"peaks":[{"frequency_hz":%g,"level_dbm":36.99}]}]}`, carrier, 0.9*carrier, 10*carrier, carrier))
+		above.is("coverage.complete", false)
+	}
+	amateur, _ := rulebooks.Find("us-amateur")
+	marine, _ := rulebooks.Find("us-marine-vhf")
+	for _, c := range []struct {
+		book *rulebook.Book
+		hz   float64
+		w    float64
+		as   string
+	}{{amateur, 5.36e6, 100, "erp"}, {amateur, 475e3, 5, "eirp"}, {amateur, 136e3, 1, "eirp"}, {amateur, 219.5e6, 50, "transmitter"}, {marine, 156.875e6, 1, "transmitter"}, {marine, 156.65e6, 1, "transmitter"}, {marine, 156.8e6, 25, "transmitter"}} {
+		if got := c.book.PowerLimitFor(rulebook.Carrier{Frequency: units.Hertz(c.hz), MeanW: 1, PEPW: 1}); got == nil || got.MaxW != c.w || got.As != c.as {
+			t.Errorf("%v: %+v", c, got)
+		}
 	}
 }

@@ -153,6 +153,7 @@ type LookIn struct {
 
 	Modulated            *bool    `json:"modulated,omitempty"`
 	FrequencyToleranceHz *float64 `json:"frequency_tolerance_hz,omitempty"`
+	ReadingStepDB        *float64 `json:"reading_step_db,omitempty"`
 }
 
 // LookPeakIn is a line read by eye, in dBm or in dBc as displayed.
@@ -160,6 +161,8 @@ type LookPeakIn struct {
 	FrequencyHz *float64 `json:"frequency_hz"`
 	LevelDBm    *float64 `json:"level_dbm,omitempty"`
 	DBc         *float64 `json:"dbc,omitempty"`
+
+	ReadingStepDB *float64 `json:"reading_step_db,omitempty"`
 }
 
 // OtherIn is another carrier of the radio, to explain spurs by.
@@ -285,6 +288,7 @@ func (l *LookIn) look(bad *problem.List, field string, common *path.Path, common
 		Detector: or(l.Detector, ""), Hold: or(l.Hold, ""), Modulated: l.Modulated,
 		Tolerance: units.Hertz(or(l.FrequencyToleranceHz, 0)),
 		Standing:  judge.Standing(or(l.Standing, "")),
+		Step:      units.DB(or(l.ReadingStepDB, 0)),
 	}
 	number(bad, field+".to_hz", l.ToHz, "of Hz")
 	for k, peak := range l.Peaks {
@@ -294,7 +298,7 @@ func (l *LookIn) look(bad *problem.List, field string, common *path.Path, common
 		} else {
 			f = units.Hertz(*peak.FrequencyHz)
 		}
-		out.Peaks = append(out.Peaks, judge.LookPeak{Frequency: f, LevelDBm: peak.LevelDBm, DBc: peak.DBc})
+		out.Peaks = append(out.Peaks, judge.LookPeak{Frequency: f, LevelDBm: peak.LevelDBm, DBc: peak.DBc, Step: units.DB(or(peak.ReadingStepDB, 0))})
 	}
 	return out
 }

@@ -2,6 +2,7 @@ package judge
 
 import (
 	"math"
+	"slices"
 
 	"talloak/core/decision"
 	"talloak/core/say"
@@ -26,10 +27,33 @@ func (r *ruler) findPower() {
 	case highest != nil:
 		r.carrier, r.known = *highest, true
 		r.out.CarrierFrom = ptr("sweep")
+	case !r.idle && slices.ContainsFunc(r.seen, func(e *evidence) bool { return e.carrier != nil && (e.flat != nil || e.normal) }):
+		r.assume()
+		return
 	default:
 		return
 	}
 	r.out.CarrierDBm = ptr(float64(r.carrier))
+}
+
+// assume rules on levels below the carrier although nobody knows its power: what they are
+// held against counts from the carrier too, so that it drops out. A claim stands in for it,
+// or 1 W; clauses that turn on power all count.
+func (r *ruler) assume() {
+	w := units.Watts(1)
+	if r.in.ClaimedW != nil {
+		w = units.Watts(*r.in.ClaimedW)
+	}
+	r.carrier, r.known, r.assumed = w.DBm(), true, true
+	r.out.CarrierFrom = ptr("sweep")
+	for _, e := range r.seen {
+		switch {
+		case e.normal && e.flat == nil:
+			e.flat = ptr(units.DB(0))
+		case e.flat == nil:
+			e.examined, e.lines, e.known, e.carrier = nil, nil, nil, nil
+		}
+	}
 }
 
 // claimApartDB is how far a carrier that only the analyzer saw may be from the
@@ -61,6 +85,7 @@ func (r *ruler) agree() {
 			r.putRight(e)
 		case e.carrier != nil:
 			d := units.DB(e.carrier.level - r.carrier)
+			joint := hypot(joint, readingStep(e.carrier.step))
 			if e.agrees = d <= joint+decision.Slack && d >= -joint-decision.Slack; e.agrees {
 				continue
 			}
@@ -70,6 +95,24 @@ func (r *ruler) agree() {
 			if level, ok := e.atConnector(e.floor.Line(e.trace.Nearest(r.f0)), r.f0); ok && level < r.carrier {
 				e.off = units.DB(level - r.carrier)
 			}
+		}
+	}
+	r.holdAgainstClaim()
+}
+
+// holdAgainstClaim takes, where no meter was read, evidence whose carrier stands far under
+// its claim for what it may be: taken through more than was told of. Limits keep the carrier shown.
+func (r *ruler) holdAgainstClaim() {
+	if r.in.MeanW != nil || r.in.ClaimedW == nil || r.assumed {
+		return
+	}
+	claimed := units.Watts(*r.in.ClaimedW).DBm()
+	for _, e := range r.seen {
+		if e.carrier == nil || e.flat != nil || e.normal {
+			continue
+		}
+		if under := units.DB(e.carrier.level - claimed); under < -claimApartDB {
+			e.off, e.agrees = min(e.off, under), false
 		}
 	}
 }

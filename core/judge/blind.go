@@ -15,7 +15,7 @@ var lossBuffers = sync.Pool{New: func() any { return new([]float64) }}
 // holdAgainst walks a trace under the ceiling, finding where a line as high as the
 // limit would not be told from the noise, and where something stands over the
 // limit that belongs to no line but the carrier's foot.
-func (r *ruler) holdAgainst(e *evidence) {
+func (r *ruler) holdAgainst(e *evidence, limits *rulebook.Limits) {
 	buffer := lossBuffers.Get().(*[]float64)
 	defer lossBuffers.Put(buffer)
 	for _, stretch := range e.examined {
@@ -29,7 +29,7 @@ func (r *ruler) holdAgainst(e *evidence) {
 		w := walk{r: r, e: e, u: r.widestUncertainty(e, stretch), from: first, loss: (*buffer)[:end-first], blind: -1}
 		e.path.FillLoss(e.trace.Frequency(first), e.trace.Step(), w.loss)
 		next := first
-		for _, piece := range r.limits.Pieces(stretch.Lo, stretch.Hi) {
+		for _, piece := range limits.Pieces(stretch.Lo, stretch.Hi) {
 			_, to := e.trace.IndexRange(piece.From, piece.To)
 			w.under(piece, next, min(to, end))
 			next = max(next, min(to, end))
@@ -73,29 +73,27 @@ func (w *walk) under(piece rulebook.Piece, first, end int) {
 	}
 	shift := float64(e.applied) - float64(e.shift)
 	over := float64(plain) + shift
-	for i := first; i < end; {
-		line := e.floor.Line(i)
-		g := rulebook.Guard{U: w.u, Hidden: hidden(e.floor.High(i), line)}
-		hides := float64(piece.Ceiling(g.Hiding(), relativeOnly)-line) - float64(e.raisedBy(w.r)) + shift
-		blockEnd := end
-		if to := e.floor.BlockEnd(i); to < end {
-			blockEnd = to
-		}
-		for ; i < blockEnd; i++ {
-			loss := w.loss[i-w.from]
-			switch {
-			case loss > hides:
+	g := rulebook.Guard{U: w.u, Hidden: hidden(-units.DBm(e.floor.Clearance()), 0)}
+	seen := float64(piece.Ceiling(g.Hiding(), relativeOnly)) - float64(e.raisedBy(w.r)) + shift
+	b, to := e.floor.Block(first)
+	for i := first; i < end; b, to = b+1, e.floor.NextBlock(to) {
+		line := e.floor.LineOf(b)
+		hides := seen - line
+		last := min(end, to)
+		loss := w.loss[i-w.from : last-w.from]
+		for k, v := range e.trace.Levels[i:last] {
+			if v >= line && v > over-loss[k] {
+				w.note(i + k)
+			}
+			if loss[k] > hides {
 				if w.blind < 0 {
-					w.blind = i
+					w.blind = i + k
 				}
-				continue
-			case e.trace.Levels[i] > over-loss:
-				w.note(i)
-			}
-			if w.blind >= 0 {
-				w.close(i)
+			} else if w.blind >= 0 {
+				w.close(i + k)
 			}
 		}
+		i = last
 	}
 }
 
@@ -107,13 +105,17 @@ func (w *walk) close(before int) {
 	}
 }
 
+// clearlyOver is how far over the noise beside it, in dB, what stands over the limit and
+// over the threshold is a product whatever else it stands in.
+const clearlyOver = 10
+
 // note looks at point i, which stands over the limit: where no line has it but one
 // that is no product, such as the carrier with its foot, it becomes one by itself
 // that nothing can be said of.
 func (w *walk) note(i int) {
 	e := w.e
 	f := e.trace.Frequency(i)
-	if e.isLook || w.noProduct(f) {
+	if e.isLook || w.noProduct(f) || e.trace.Levels[i] < float64(e.floor.At(i))+clearlyOver {
 		return
 	}
 	shown := units.DBm(e.trace.Levels[i])

@@ -33,20 +33,19 @@ func (r *ruler) cover() {
 			c.PassesToHz = ptr(float64(s.Hi))
 		}
 	}
-	for n := 2; n <= mostHarmonics && clear.Contains(units.Hertz(n)*r.f0) && r.ruledOn(n); n++ {
+	for n := 2; c.PassesToHz != nil && float64(n)*float64(r.f0) <= *c.PassesToHz && n <= mostHarmonics && clear.Contains(units.Hertz(n)*r.f0) && r.ruledOn(n); n++ {
 		c.HighestHarmonic = ptr(n)
 	}
 	c.Left = [][2]float64{}
-	if want, _, ok := r.in.Book.SearchRange(r.in.Carrier); ok {
-		c.SearchFromHz = ptr(want.FromHz)
-		if !math.IsInf(want.ToHz, 1) {
-			c.SearchToHz = ptr(want.ToHz)
-		}
-		done, all := append(withSkirt, zero...).Merge(), span.Of(units.Hertz(want.FromHz), units.Hertz(want.ToHz))
-		c.Complete = done.Covers(all)
-		if c.SearchToHz != nil {
-			c.Left = span.Set{all}.Minus(done).Pairs()
-		}
+	want, by := r.in.Book.SearchRange(r.in.Carrier, r.in.Clocks)
+	c.SearchFromHz, c.SearchBy = ptr(want.FromHz), by
+	if !math.IsInf(want.ToHz, 1) {
+		c.SearchToHz = ptr(want.ToHz)
+	}
+	done, all := append(withSkirt, zero...).Merge(), span.Of(units.Hertz(want.FromHz), units.Hertz(want.ToHz))
+	c.Complete = done.Covers(all)
+	if c.SearchToHz != nil {
+		c.Left = span.Set{all}.Minus(done).Pairs()
 	}
 }
 
@@ -73,6 +72,9 @@ func (r *ruler) findMore() {
 			r.find(say.SelfMade(*p.Order, units.DBm(*p.SelfMadeDBm), units.DBm(*p.LevelDBm)))
 		}
 	}
+	if len(r.others) > 0 && !r.assumed {
+		r.find(say.ClauseEdge(units.Watts(r.in.Carrier.MeanW), r.others[0].Citation))
+	}
 	if r.in.NoneGiven {
 		r.find(say.NoUncertainty())
 	}
@@ -85,6 +87,9 @@ func (r *ruler) findIn(e *evidence, carrier *units.DBm) {
 			r.find(say.NotASweep(e.title(), e.trace.RBW, e.trace.Uneven != nil))
 		}
 		return
+	}
+	if e.doubtful > 0 {
+		r.find(say.FloorDoubtful(e.title(), units.DBm(e.noted), units.DBm(e.noted+e.doubtful)))
 	}
 	switch {
 	case e.carrier == nil && !e.isLook && !e.isList && e.known.Contains(r.f0):

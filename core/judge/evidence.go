@@ -18,6 +18,7 @@ type line struct {
 	first, end int         // its points on the trace
 	dBc        bool        // typed as a distance from the carrier, which no offset bends
 	unclear    bool        // over the limit, but perhaps the foot of the carrier
+	step       units.DB    // what a level read by eye was read to; 0 where not told
 	used       bool        // it is the carrier, a harmonic, or within the skirt
 }
 
@@ -34,6 +35,7 @@ type evidence struct {
 	lifts     bool // max hold or a peak detector: noise lifts what is shown
 	modulated *bool
 	tolerance units.Hertz // of a look: how well its frequencies were read
+	told      units.Hertz // of a look: how well they were said to be read
 	narrow    units.DB    // by how much a product of a modulated carrier in it may read low, the most of all
 	scallop   units.DB    // by how much a line between two points may read low
 	idle      bool        // of a transmitter that does not: nothing is a carrier or its skirt
@@ -49,6 +51,8 @@ type evidence struct {
 	misplaced units.Hertz // carrier as shown less expected, when beyond a bin
 	off       units.DB    // carrier as shown less its power, where that is beyond both uncertainties
 	agrees    bool        // its carrier was checked and is within them
+	noted     float64     // of a look: its floor as it was noted,
+	doubtful  float64     // and how far at the most what counts instead lies over that
 }
 
 // low is by how much the evidence reads low, as its carrier shows; 0 where it does not.
@@ -256,17 +260,14 @@ func (e *evidence) within(f, bandwidth units.Hertz) units.DBm {
 func fromLook(l *Look, f0 units.Hertz) *evidence {
 	e := &evidence{
 		name: l.Name, applied: l.AppliedDB, isLook: true, modulated: l.Modulated, floor: sweep.NoNoise(),
-		lifts: l.Hold == "max" || l.Detector == "peak", tolerance: l.OnScreen(),
+		lifts: l.Hold == "max" || l.Detector == "peak", tolerance: l.OnScreen(), told: l.Tolerance,
 	}
 	e.through(l.Path)
 	e.known = knownWithin(e.path, l.From, l.To)
 	e.trace = sweep.Trace{Start: l.From, Stop: l.To, Levels: make([]float64, lookPoints)}
 	if l.FloorDBm != nil {
 		e.examined = e.known
-		for i := range e.trace.Levels {
-			e.trace.Levels[i] = *l.FloorDBm
-		}
-		e.floor = sweep.NotedFloor(*l.FloorDBm)
+		e.noteFloor(*l.FloorDBm)
 	}
 	for _, p := range l.Peaks {
 		if p.LevelDBm == nil {
@@ -274,11 +275,42 @@ func fromLook(l *Look, f0 units.Hertz) *evidence {
 		}
 		shown := units.DBm(*p.LevelDBm)
 		if level, ok := e.atConnector(shown, p.Frequency); ok && e.known.Contains(p.Frequency) {
-			e.lines = append(e.lines, line{f: p.Frequency, level: level, shown: shown})
+			e.lines = append(e.lines, line{f: p.Frequency, level: level, shown: shown, step: l.readTo(p)})
 		}
 	}
 	e.findCarrier(f0, e.lookWindow(f0), e.lookWindow(f0))
 	return e
+}
+
+// readTo is what a peak was read to.
+func (l *Look) readTo(p LookPeak) units.DB {
+	if p.Step > 0 {
+		return p.Step
+	}
+	return l.Step
+}
+
+// What a floor noted may lie under the noise of its analyzer, in dB, before that counts
+// instead, and the least that any shows as displayed, in dBm (common practice, no source).
+const (
+	floorUnder = 10
+	leastShown = -150
+)
+
+// noteFloor takes the floor of a look as it was noted, or where that is lower than the
+// analyzer can show, what that shows.
+func (e *evidence) noteFloor(noted float64) {
+	e.noted = noted
+	for i := range e.trace.Levels {
+		level := noted
+		if noise, ok := e.path.NoiseFloor(e.trace.Frequency(i)); ok && noted < float64(noise)+float64(e.applied)-floorUnder {
+			level = float64(noise) + float64(e.applied)
+		} else if noted < leastShown {
+			level = leastShown
+		}
+		e.trace.Levels[i], e.doubtful = level, max(e.doubtful, level-noted)
+	}
+	e.floor = sweep.NotedFloor(e.trace.Levels)
 }
 
 const (
@@ -307,7 +339,7 @@ func (e *evidence) addRelative(l *Look, carrier units.DBm, f0 units.Hertz) {
 		shown := carrier - units.DBm(atCarrier-e.applied) - e.shift + units.DBm(*p.DBc)
 		if level, ok := e.atConnector(shown, p.Frequency); ok {
 			itself := distance(p.Frequency, f0) <= e.lookWindow(f0) && *p.DBc > -carrierItself
-			e.lines = append(e.lines, line{f: p.Frequency, level: level, shown: shown, dBc: true, used: itself})
+			e.lines = append(e.lines, line{f: p.Frequency, level: level, shown: shown, dBc: true, used: itself, step: l.readTo(p)})
 		}
 	}
 }
@@ -370,7 +402,9 @@ func (e *evidence) window(m float64, f0 units.Hertz) (centre, half units.Hertz) 
 	return centre, half * (1 + 1e-9)
 }
 
-// take marks every line within the window as used and gives the highest.
+// take gives the line within the window that is the product there and marks it as used: of
+// a look the nearest, the others are spurs; of a trace the highest, for the others are its
+// foot. What may be the foot of the carrier is it only where nothing else is.
 func (e *evidence) take(centre, half units.Hertz) *line {
 	var best *line
 	for i := range e.lines {
@@ -378,18 +412,47 @@ func (e *evidence) take(centre, half units.Hertz) *line {
 		if distance(l.f, centre) > half {
 			continue
 		}
-		if !l.used && !l.unclear && (best == nil || l.shown > best.shown) {
+		if !l.used && (best == nil || e.rather(l, best, centre)) {
 			best = l
 		}
-		l.used = true
+		l.used = l.used || !e.isLook
+	}
+	if best != nil {
+		best.used = true
 	}
 	return best
+}
+
+// rather tells whether line a is the product at centre rather than b.
+func (e *evidence) rather(a, b *line, centre units.Hertz) bool {
+	if e.isLook {
+		if da, db := distance(a.f, centre), distance(b.f, centre); da != db {
+			return da < db
+		}
+	} else if a.unclear != b.unclear {
+		return b.unclear
+	}
+	return a.shown > b.shown
+}
+
+// beside is a line of a look that stands next to a window, within twice its width, and is
+// taken for nothing else.
+func (e *evidence) beside(centre, half units.Hertz) *line {
+	for i := range e.lines {
+		if l := &e.lines[i]; e.isLook && !l.used && distance(l.f, centre) <= 2*half {
+			return l
+		}
+	}
+	return nil
 }
 
 // skirtHalf is how far on each side the carrier's own spectrum hides others.
 func (e *evidence) skirtHalf(bandwidth units.Hertz) units.Hertz {
 	if e.idle {
 		return -1
+	}
+	if e.isLook && e.carrier != nil {
+		return max(2.5*bandwidth, e.lookWindow(e.carrier.f))
 	}
 	return max(2.5*bandwidth, 3*e.trace.RBW)
 }

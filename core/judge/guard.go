@@ -45,6 +45,9 @@ func (r *ruler) uncertainty(e *evidence, f units.Hertz) rulebook.Uncertainty {
 	return u
 }
 
+// readingStep is the expanded uncertainty of a level read to a step.
+func readingStep(step units.DB) units.DB { return 2 * step / units.DB(math.Sqrt(12)) }
+
 func hypot(a, b units.DB) units.DB { return units.DB(math.Hypot(float64(a), float64(b))) }
 
 // mayBeMore is by how much a product of the given order in the evidence may be
@@ -77,7 +80,7 @@ func (r *ruler) spread(e *evidence, order int) units.DB {
 // judgeAt holds one sighting by itself against the limit at f.
 func (r *ruler) judgeAt(s *sighting, f units.Hertz, rule decision.Rule) decision.Verdict {
 	least, most := s.level-units.DBm(s.less), s.level+units.DBm(s.more)
-	return r.limits.Judge(f, rulebook.Level{Least: least, Most: most, RelativeOnly: s.e.flat != nil}, rule, s.guard)
+	return r.hold(f, r.levelOf(s.e, least, most), rule, s.guard)
 }
 
 // isBlind tells whether the detection threshold of the evidence at f, with its
@@ -93,7 +96,7 @@ func (r *ruler) isBlind(e *evidence, f units.Hertz) bool {
 		return false
 	}
 	g := rulebook.Guard{U: r.uncertainty(e, f), Hidden: hidden(e.floor.High(i), t)}
-	switch r.limits.Judge(f, rulebook.Level{Least: level, Most: level + units.DBm(e.raisedBy(r))}, decision.Guarded, g) {
+	switch r.hold(f, r.levelOf(e, level, level+units.DBm(e.raisedBy(r))), decision.Guarded, g) {
 	case decision.Pass, decision.NoLimit:
 		return false
 	}

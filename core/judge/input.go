@@ -55,14 +55,16 @@ type Look struct {
 	Hold      string
 	Modulated *bool
 	Standing  Standing
+	Step      units.DB // of what its levels were read to, 0 where not told
 }
 
 // LookPeak is a line read by eye, as displayed: in dBm, or in dB from the
-// displayed carrier.
+// displayed carrier. Step is what it was read to, 0 where only the look says.
 type LookPeak struct {
 	Frequency units.Hertz
 	LevelDBm  *float64
 	DBc       *float64
+	Step      units.DB
 }
 
 // Input is everything a ruling rests on. MeanW is nil where no power meter was
@@ -83,6 +85,10 @@ type Input struct {
 	NoneGiven   bool // the uncertainty was left out
 	CarrierU    units.DB
 	Rule        decision.Rule
+
+	// HoldByMeter holds what is known below the carrier alone against absolute terms too, by
+	// the power meter: what is far over one fails it, nothing passes by it.
+	HoldByMeter bool
 }
 
 // Check says what is wrong with the input, in the names of the contract.
@@ -164,6 +170,9 @@ func (l *Look) check(bad *problem.List, field string) {
 	oneOf(bad, field+".detector", l.Detector, "peak", "rms", "average", "sample")
 	oneOf(bad, field+".hold", l.Hold, "single", "max", "average")
 	oneOf(bad, field+".standing", string(l.Standing), string(InForce), string(Struck), string(Suspect))
+	if l.Step < 0 {
+		bad.Add(field+".reading_step_db", "give 0 dB or more")
+	}
 	if l.Tolerance < 0 {
 		bad.Add(field+".frequency_tolerance_hz", "give 0 Hz or more")
 	}
@@ -171,6 +180,9 @@ func (l *Look) check(bad *problem.List, field string) {
 		at := fmt.Sprintf("%s.peaks[%d]", field, k)
 		if p.Frequency < l.From || p.Frequency > l.To {
 			bad.Add(at+".frequency_hz", "lies outside the look, %s to %s", l.From, l.To)
+		}
+		if p.Step < 0 {
+			bad.Add(at+".reading_step_db", "give 0 dB or more")
 		}
 		switch level, dbc := p.LevelDBm, p.DBc; {
 		case (level == nil) == (dbc == nil):

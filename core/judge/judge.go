@@ -22,6 +22,8 @@ type ruler struct {
 	known   bool // the carrier's power is
 	idle    bool // nothing is transmitted: there is no carrier to look for
 	limits  *rulebook.Limits
+	others  []*rulebook.Limits // of clauses that may hold too, as the power may lie across an edge
+	assumed bool               // only levels below the carrier are known: its power is a stand-in
 	seen    []*evidence
 	skirt   units.Hertz
 	combs   []found
@@ -106,6 +108,7 @@ func (r *ruler) holdAgainstBook() {
 		}
 		r.in.Carrier = c
 		r.limits = r.in.Book.For(c)
+		r.acrossEdges()
 		r.out.limits = r.limits
 		if r.limits.Citation != "" {
 			r.out.Citation = &r.limits.Citation
@@ -123,7 +126,9 @@ func (r *ruler) holdAgainstBook() {
 			looks = looks[1:]
 		}
 		if len(e.examined) > 0 {
-			r.holdAgainst(e)
+			for _, limits := range r.allLimits() {
+				r.holdAgainst(e, limits)
+			}
 		}
 		half := e.skirtHalf(bandwidth)
 		for i := range e.lines {

@@ -60,7 +60,8 @@ type Coverage struct {
 	Complete        bool         `json:"complete"`
 	SearchFromHz    *float64     `json:"search_from_hz"`
 	SearchToHz      *float64     `json:"search_to_hz"`
-	Left            [][2]float64 `json:"left"` // of the search, what is still to look at, or was blind
+	SearchBy        string       `json:"search_by"` // what asks for that
+	Left            [][2]float64 `json:"left"`      // of the search, what is still to look at, or was blind
 }
 
 // Finding is something the evidence says beyond its products. SpacingHz and

@@ -46,6 +46,7 @@ type sighting struct {
 	unclear    bool
 	spread     bool // a hump in an RBW wider than the limit is meant in
 	blind      bool // it stands where the noise hides the limit
+	step       units.DB
 }
 
 // suspect tells whether a product is taken for the analyzer's own: within 6 dB of
@@ -68,7 +69,7 @@ func (r *ruler) sight(e *evidence, l line, order int, f units.Hertz) *sighting {
 	if !ok {
 		level = l.level
 	}
-	s := &sighting{e: e, level: level, shown: l.shown, f: l.f, middle: l.middle, unclear: l.unclear}
+	s := &sighting{e: e, level: level, shown: l.shown, f: l.f, middle: l.middle, unclear: l.unclear, step: l.step}
 	s.more = r.mayBeMore(e, order, l, true)
 	if !l.dBc {
 		s.less = e.high()
@@ -80,7 +81,11 @@ func (r *ruler) sight(e *evidence, l line, order int, f units.Hertz) *sighting {
 
 func (r *ruler) guard(s *sighting, f units.Hertz) {
 	noise := s.e.floor.High(s.e.trace.Nearest(s.f))
-	s.guard = rulebook.Guard{U: r.uncertainty(s.e, f), Hidden: hidden(noise, s.shown), Raised: raised(noise, s.shown), Lifts: s.e.lifts}
+	u := r.uncertainty(s.e, f)
+	if step := readingStep(s.step); step > 0 {
+		u.Absolute, u.Relative = hypot(u.Absolute, step), hypot(u.Relative, step)
+	}
+	s.guard = rulebook.Guard{U: u, Hidden: hidden(noise, s.shown), Raised: raised(noise, s.shown), Lifts: s.e.lifts}
 }
 
 // multiple is the product at multiple m of the carrier over all evidence: those
@@ -97,6 +102,9 @@ func (r *ruler) multiple(kind Kind, order int, m float64) Product {
 		centre, half := e.window(m, r.f0)
 		if l := e.take(centre, half); l != nil {
 			s := r.sight(e, *l, wide, expected)
+			if kind == Harmonic && e.isLook && distance(l.f, expected) > max(lookShare*expected, e.told) {
+				r.find(say.NearMultiple(e.title(), order, l.f, expected, true))
+			}
 			if kind == Harmonic && r.known && !r.idle && e.flat == nil {
 				if self, ok := e.path.SelfMade(r.carrier, r.f0, order); ok {
 					s.self = &self
@@ -116,6 +124,10 @@ func (r *ruler) multiple(kind Kind, order int, m float64) Product {
 				continue
 			}
 			s.more, s.blind = r.mayBeMore(e, wide, line{}, false), e.low() > 0 || r.isBlind(e, expected)
+			if l := e.beside(centre, half); l != nil {
+				s.blind = true
+				r.find(say.NearMultiple(e.title(), order, l.f, expected, false))
+			}
 			r.guard(s, expected)
 			if unseen == nil || s.better(unseen) {
 				unseen = s
@@ -125,12 +137,12 @@ func (r *ruler) multiple(kind Kind, order int, m float64) Product {
 	p := Product{Kind: kind, Order: &order, ExpectedHz: ptr(float64(expected))}
 	switch {
 	case len(valid) > 0:
-		r.judgeSeen(&p, valid, expected)
+		r.judgeSeen(&p, valid, doubtful, expected)
 		for _, s := range doubtful {
 			p.Opened.Sights = append(p.Opened.Sights, s.sight(expected))
 		}
 	case len(doubtful) > 0:
-		r.judgeSeen(&p, doubtful, expected)
+		r.judgeSeen(&p, doubtful, nil, expected)
 	case unseen != nil:
 		r.judgeUnseen(&p, unseen, expected)
 	default:
@@ -157,10 +169,22 @@ func (r *ruler) limit(p *Product, f units.Hertz) {
 		return
 	}
 	l := r.limits.At(f)
+	if r.assumed {
+		l = r.limits.BelowCarrier(f)
+	}
 	p.LimitDBm, p.LimitDBc, p.Citation = l.LimitDBm, l.LimitDBc, l.Citation
 	if l.DecidedBy != nil {
 		p.DecidedBy = ptr(string(*l.DecidedBy))
 	}
+}
+
+// carrierFor is the carrier from which levels in the evidence count: its own, where that
+// is not the one that is known.
+func (r *ruler) carrierFor(e *evidence) units.DBm {
+	if e.off != 0 && e.carrier != nil {
+		return e.carrier.level
+	}
+	return r.carrier
 }
 
 func (r *ruler) fill(p *Product, s *sighting, f units.Hertz) {
@@ -174,7 +198,7 @@ func (r *ruler) fill(p *Product, s *sighting, f units.Hertz) {
 		p.LossDB = ptr(float64(loss))
 	}
 	if r.known && !r.idle {
-		p.DBc = ptr(float64(s.level - r.carrier))
+		p.DBc = ptr(float64(s.level - r.carrierFor(s.e)))
 	}
 	if p.LimitDBm != nil {
 		p.MarginDB = ptr(*p.LimitDBm - *p.LevelDBm)
@@ -185,8 +209,8 @@ func (r *ruler) fill(p *Product, s *sighting, f units.Hertz) {
 }
 
 // judgeSeen rules on a product by all that saw it: it passes by the highest, fails
-// by their mean.
-func (r *ruler) judgeSeen(p *Product, seen []*sighting, f units.Hertz) {
+// by their mean. Others see it too, but perhaps of their own making.
+func (r *ruler) judgeSeen(p *Product, seen, others []*sighting, f units.Hertz) {
 	for _, s := range seen {
 		r.sumHump(s, f)
 	}
@@ -211,6 +235,8 @@ func (r *ruler) judgeSeen(p *Product, seen []*sighting, f units.Hertz) {
 	default:
 		p.Verdict = decision.Inconclusive
 	}
+	r.doubtApart(p, seen, others, f)
+	r.doubtSelfMade(p, seen)
 }
 
 func sign(v units.DBm) int {
@@ -347,7 +373,7 @@ func (r *ruler) spurs() {
 		}
 		same := all[i:k]
 		p := Product{Kind: Spur}
-		r.judgeSeen(&p, same, slices.MaxFunc(same, func(a, b *sighting) int { return sign(a.level - b.level) }).f)
+		r.judgeSeen(&p, same, nil, slices.MaxFunc(same, func(a, b *sighting) int { return sign(a.level - b.level) }).f)
 		if !r.known {
 			p.Verdict = decision.Void
 		}

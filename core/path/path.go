@@ -287,6 +287,59 @@ func (p *Path) SafeInput(f units.Hertz) (units.DBm, bool) {
 // False where the analyzer's intercept or a loss is not known.
 func (p *Path) SelfMade(carrier units.DBm, f units.Hertz, order int) (units.DBm, bool) {
 	a := p.EndAnalyzer()
+	if a == nil || order > 3 {
+		return 0, false
+	}
+	return p.selfMade(carrier, f, order, a.SHIDBm, a.TOIDBm)
+}
+
+// What a poor input makes itself: second- and third-order intercepts at its mixer, in dBm
+// (common practice, no source).
+const poorSHI, poorTOI = 20.0, 0.0
+
+// PoorSelfMade is SelfMade of an input of which nothing is known but that it is no worse than a
+// poor one; above the third order as of the third.
+func (p *Path) PoorSelfMade(carrier units.DBm, f units.Hertz, order int) (units.DBm, bool) {
+	shi, toi := poorSHI, poorTOI
+	return p.selfMade(carrier, f, order, &shi, &toi)
+}
+
+// Intercept tells whether the analyzer at the end states the intercept by which it makes
+// harmonics of an order; ends whether there is an analyzer.
+func (p *Path) Intercept(order int) (stated, ends bool) {
+	a := p.EndAnalyzer()
+	switch {
+	case a == nil:
+		return false, false
+	case order == 2:
+		return a.SHIDBm != nil, true
+	}
+	return a.TOIDBm != nil, true
+}
+
+// BeforeMixer is what takes a level down before the analyzer's mixer at f: loss and
+// input attenuation; false where the loss is not known.
+func (p *Path) BeforeMixer(f units.Hertz) (units.DB, bool) {
+	loss, ok := p.LossAt(f)
+	if a := p.EndAnalyzer(); a != nil && a.InputAttenuationDB != nil {
+		loss += units.DB(*a.InputAttenuationDB)
+	}
+	return loss, ok
+}
+
+// NoiseFloor is what the analyzer at the end shows at f of noise alone, without an offset;
+// false where it does not say.
+func (p *Path) NoiseFloor(f units.Hertz) (units.DBm, bool) {
+	if a := p.EndAnalyzer(); a != nil {
+		if r := a.at(f); r != nil && r.NoiseFloorDBm != nil {
+			return units.DBm(*r.NoiseFloorDBm), true
+		}
+	}
+	return 0, false
+}
+
+func (p *Path) selfMade(carrier units.DBm, f units.Hertz, order int, shi, toi *float64) (units.DBm, bool) {
+	a := p.EndAnalyzer()
 	if a == nil {
 		return 0, false
 	}
@@ -302,10 +355,10 @@ func (p *Path) SelfMade(carrier units.DBm, f units.Hertz, order int) (units.DBm,
 	}
 	var dbc units.DBm
 	switch {
-	case order == 2 && a.SHIDBm != nil:
-		dbc = -(units.DBm(*a.SHIDBm) - mixer)
-	case order == 3 && a.TOIDBm != nil:
-		dbc = -2*(units.DBm(*a.TOIDBm)-mixer) - units.DBm(20*math.Log10(3))
+	case order == 2 && shi != nil:
+		dbc = -(units.DBm(*shi) - mixer)
+	case order > 2 && toi != nil:
+		dbc = -2*(units.DBm(*toi)-mixer) - units.DBm(20*math.Log10(3))
 	default:
 		return 0, false
 	}

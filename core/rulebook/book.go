@@ -79,7 +79,8 @@ type Bandwidth struct {
 }
 
 // PowerLimit is the most a transmitter may put out. Power says which power is
-// meant, As where it is measured.
+// meant, As where it is measured: at the transmitter, or radiated, against a dipole (erp) or
+// an antenna that radiates alike everywhere (eirp).
 type PowerLimit struct {
 	When     Condition `json:"when"`
 	MaxW     float64   `json:"max_w"`
@@ -170,6 +171,9 @@ type Search struct {
 	ToHz         *float64  `json:"to_hz,omitempty"`
 	ToMultiple   *float64  `json:"to_multiple,omitempty"`
 	Citation     string    `json:"citation,omitempty"`
+
+	// FromLowestGenerated begins at the lowest frequency that the equipment generates.
+	FromLowestGenerated bool `json:"from_lowest_generated,omitempty"`
 }
 
 // Parse reads and checks a book. The error is a *problem.Error.
@@ -216,8 +220,8 @@ func (b *Book) check(bad *problem.List) {
 		if !slices.Contains([]string{"mean", "carrier", "pep"}, l.Power) {
 			bad.Add(field+".power", "give mean, carrier or pep")
 		}
-		if l.As != "transmitter" && l.As != "erp" {
-			bad.Add(field+".as", "give transmitter or erp")
+		if !slices.Contains([]string{"transmitter", "erp", "eirp"}, l.As) {
+			bad.Add(field+".as", "give transmitter, erp or eirp")
 		}
 	}
 	for i := range b.Clauses {

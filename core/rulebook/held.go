@@ -56,6 +56,11 @@ func (l *Limits) Open(f units.Hertz, shown units.DBm, level Level, rule decision
 // hold is the verdict of one term.
 func hold(t termLimit, level Level, rule decision.Rule, g Guard) decision.Verdict {
 	if t.by != ByRelative && level.RelativeOnly {
+		// The power of a meter and a distance from the carrier make a level that nothing is
+		// passed by; but what is far over a term is over it.
+		if level.ByMeter && rule.Between(units.DB(t.level-level.Most), units.DB(t.level-level.Least), g.pass(g.U.Relative), g.fail(g.U.Relative)) == decision.Fail {
+			return decision.Fail
+		}
 		return decision.Inconclusive
 	}
 	return rule.Between(units.DB(t.level-level.Most), units.DB(t.level-level.Least), g.pass(t.u(g.U)), g.fail(t.u(g.U)))

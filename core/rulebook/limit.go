@@ -212,6 +212,28 @@ func (l *Limits) At(f units.Hertz) Limit {
 	return out
 }
 
+// BelowCarrier is the limit at f by its relative terms alone, for a carrier whose power is
+// not known.
+func (l *Limits) BelowCarrier(f units.Hertz) Limit {
+	out := l.At(f)
+	s := l.spanAt(f)
+	out.LimitDBm, out.LimitDBc, out.DecidedBy = nil, nil, nil
+	if s == nil {
+		return out
+	}
+	carrier := units.Watts(l.carrier.MeanW).DBm()
+	for _, t := range s.terms {
+		dbc := float64(t.level - carrier)
+		if t.by == ByRelative && (out.LimitDBc == nil || s.seg.Combine != Lenient && dbc < *out.LimitDBc || s.seg.Combine == Lenient && dbc > *out.LimitDBc) {
+			level := float64(t.level)
+			out.LimitDBm, out.LimitDBc, out.DecidedBy = &level, &dbc, ptrTo(t.by)
+		}
+	}
+	return out
+}
+
+func ptrTo[T any](v T) *T { return &v }
+
 // Spare is how far a level in dBm, such as the lowest that is visible, lies
 // under the limit, in dB; nil where either is not there.
 func (l Limit) Spare(level *float64) *float64 {
@@ -311,10 +333,12 @@ func (g Guard) Hiding() Uncertainty {
 }
 
 // Level is what is known of an emission: that it lies between two levels, and
-// whether only its distance from the carrier is known, not the level itself.
+// whether only its distance from the carrier is known, not the level itself; ByMeter says
+// that the carrier's power was read on a meter.
 type Level struct {
 	Least, Most  units.DBm
 	RelativeOnly bool
+	ByMeter      bool
 }
 
 // Exactly is a level known to be at one place.

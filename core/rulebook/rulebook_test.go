@@ -119,8 +119,7 @@ func TestSearchAndPower(t *testing.T) {
 		f        units.Hertz
 		from, to float64
 	}{{150e6, 9e3, 1.5e9}, {450e6, 30e6, 3e9}} {
-		got, _, ok := b.SearchRange(carrier(c.f, 5))
-		if !ok || got.FromHz != c.from || got.ToHz != c.to {
+		if got, _ := b.SearchRange(carrier(c.f, 5), nil); got.FromHz != c.from || got.ToHz != c.to {
 			t.Errorf("%v: %+v", c.f, got)
 		}
 	}
@@ -297,7 +296,7 @@ func FuzzAccept(f *testing.F) {
 			}
 			l.At(2 * hz)
 			l.Open(2*hz, -20, rulebook.Exactly(-20), decision.Guarded, rulebook.Guard{})
-			b.SearchRange(carrier(hz, 5))
+			b.SearchRange(carrier(hz, 5), nil)
 			b.PowerLimitFor(carrier(hz, 5))
 		}
 	})

@@ -107,7 +107,7 @@ func (b *Book) checkKept(bad *problem.List) {
 		}
 	}
 	for i, s := range b.Search {
-		if s.FromHz == nil && s.FromMultiple == nil || s.ToHz == nil && s.ToMultiple == nil {
+		if s.FromHz == nil && s.FromMultiple == nil && !s.FromLowestGenerated || s.ToHz == nil && s.ToMultiple == nil {
 			bad.Add(fmt.Sprintf("search[%d]", i), "say from where and how far to look")
 		}
 	}

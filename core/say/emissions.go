@@ -39,7 +39,7 @@ func CarrierDisagrees(sweep, powerBy string, power, shows units.DBm, apart, with
 
 // RelativeOnly is evidence that knows levels below the carrier alone.
 func RelativeOnly(sweep string) Said {
-	return That("relative-only", "the coupling in %s is not known, so only levels below the carrier are: no absolute term or floor can be held", sweep)
+	return That("relative-only", "the level of the carrier in %s is not known, so only levels below it are: an absolute term or floor cannot be held by it alone", sweep)
 }
 
 // Normalised is a sweep saved below its own carrier.
@@ -55,6 +55,39 @@ func SelfMade(order int, expected, shown units.DBm) Said {
 // SelfMadeUnverified is evidence of an analyzer whose intercept points nobody knows.
 func SelfMadeUnverified(sweep string) Said {
 	return That("self-made-unverified", "%s: the analyzer's intercept points are not known, so harmonics it makes itself cannot be told apart", sweep).Do("sweep again with 10 dB more attenuation and compare, or write the intercept points down")
+}
+
+// SelfMadeUnknown is an excess that an analyzer of which nothing is known may make itself.
+func SelfMadeUnknown(sweep string, order int, shown, poor units.DBm) Said {
+	intercept := "second"
+	if order > 2 {
+		intercept = "third"
+	}
+	return That("self-made-unknown", "%s shows harmonic %d at %.1f dBm, and its analyzer states no %s-order intercept: a poor input would make up to %.1f dBm there itself, so it is not told whose it is", sweep, order, float64(shown), intercept, float64(poor)).Do("sweep again with 6 dB more attenuation: what stays comes from the radio")
+}
+
+// SightingsDisagree is a product that two look at and show further apart than both
+// uncertainties.
+func SightingsDisagree(what, high, low string, shows, other, within units.DBm) Said {
+	return That("sightings-disagree", "%s is %.1f dBm in %s where %s has %.1f dBm or less, further apart than the %.1f dB of both uncertainties: one of them is wrong", what, float64(shows), high, low, float64(other), float64(within)).Do("repeat both, strike the one that was wrong")
+}
+
+// ClauseEdge is a power that may lie on either side of where a clause of the book begins.
+func ClauseEdge(power units.Watts, citation string) Said {
+	return That("clause-edge", "%s within its uncertainty lies on both sides of a power at which the book changes its limit: every product is held to both, %s too", power, citation)
+}
+
+// FloorDoubtful is a floor noted lower than its analyzer can show.
+func FloorDoubtful(look string, noted, noise units.DBm) Said {
+	return That("floor-doubtful", "the floor of %s, %.1f dBm, is lower than its analyzer can show: %.1f dBm counts instead", look, float64(noted), float64(noise)).Do("read the floor again, with its sign")
+}
+
+// NearMultiple is a line read beside a multiple of the carrier.
+func NearMultiple(look string, order int, at, expected units.Hertz, taken bool) Said {
+	if taken {
+		return That("near-multiple", "%s has a line at %s that is taken for harmonic %d, at %s, as its frequency was read that roughly", look, at, order, expected).Do("is it that? Narrow the span and read its frequency again")
+	}
+	return That("near-multiple", "%s has a line at %s, beside harmonic %d at %s, which is not ruled on until it is told which it is", look, at, order, expected).Do("narrow the span and read its frequency again")
 }
 
 // NoUncertainty is a judgement for which none was given.

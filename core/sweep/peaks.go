@@ -37,12 +37,9 @@ func (t Trace) Peaks(f Floor) []Peak {
 	}
 	n := len(t.Levels)
 	for i := 0; i < n; {
-		threshold, end := float64(f.Line(i)), min(n, f.BlockEnd(i))
-		for i < end && t.Levels[i] < threshold {
-			i++
-		}
-		if i == end {
-			continue
+		i = t.firstOver(f, i)
+		if i == n {
+			break
 		}
 		stop := i + 1
 		for stop < n && t.Levels[stop] >= float64(f.Line(stop)) {
@@ -52,6 +49,21 @@ func (t Trace) Peaks(f Floor) []Peak {
 		i = stop
 	}
 	return peaks
+}
+
+// firstOver is the first point from i on that stands over the threshold, or how many there are.
+func (t Trace) firstOver(f Floor, i int) int {
+	n := len(t.Levels)
+	for b, end := f.Block(i); i < n; b, end = b+1, f.NextBlock(end) {
+		threshold := f.LineOf(b)
+		for k, v := range t.Levels[i:min(n, end)] {
+			if v >= threshold {
+				return i + k
+			}
+		}
+		i = min(n, end)
+	}
+	return n
 }
 
 // splitRun gives the maxima of a run above the noise that are parted by a dip
@@ -77,16 +89,16 @@ func (t Trace) splitRun(start, stop int, add func(best, first, end int)) {
 }
 
 // Figures are the lines of a list of figures: points further apart than they can
-// see, or of unknown resolution. With an RBW told, each is a line by itself; else a
-// point is one where none beside it is higher, or where own holds it: it was read
-// for its own sake. What stands in the noise between such points, where there
-// is enough of it to tell, is none.
+// see, or of unknown resolution. With an RBW told, each that stands out of the noise is a
+// line by itself; else a point is one where none beside it is higher, or where own holds
+// it: it was read for its own sake. What stands in the noise between such points,
+// where there is enough of it to tell, is none.
 func (t Trace) Figures(own map[int]bool) ([]Peak, Floor) {
 	var lines []Peak
 	var rest []float64
 	for i, v := range t.Levels {
 		read := own[i] || t.isTop(i)
-		if !read {
+		if !own[i] && (t.RBW > 0 || !read) {
 			rest = append(rest, v)
 		}
 		if read || t.RBW > 0 {
@@ -145,9 +157,6 @@ func (t Trace) OneHump(i, j int) bool {
 	}
 	return true
 }
-
-// fewestOfNoise is how many points of noise tell what noise there is.
-const fewestOfNoise = 5
 
 // Highest is the highest point of the trace within [lo, hi]; false where no
 // point lies there.

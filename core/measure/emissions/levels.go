@@ -60,7 +60,7 @@ func (d *Room) levelsSay(band claims.Cell) string {
 	dirty, clean := all[0], all[len(all)-1]
 	out := fmt.Sprintf("alike at all levels, within %d dB below the carrier", alikeDB)
 	if *dirty.worst.DBc-*clean.worst.DBc >= alikeDB {
-		out = fmt.Sprintf("dirtiest at %s: its %s is %.1f dBc; the most that is seen at %s is %.1f dBc", dirty.level, ProductName(*dirty.worst), *dirty.worst.DBc, clean.level, *clean.worst.DBc)
+		out = fmt.Sprintf("dirtiest at %s: its %s is %.1f dBc; the most that is seen at %s is %.1f dBc", dirty.level, dirty.worst.Name(), *dirty.worst.DBc, clean.level, *clean.worst.DBc)
 		if dirty.worst.Suspect {
 			out += "; but that may be the analyzer's own"
 		}

@@ -35,7 +35,7 @@ func (d *Room) Sentence(boxes []measure.Named, whole decision.Whole) string {
 			if n := failing(of(c.Box).Ruling) - 1; n > 0 {
 				others = fmt.Sprintf(", and %d more over it", n)
 			}
-			said = append(said, fmt.Sprintf("%s: %s is %.1f dB over the limit%s", c.Name, ProductName(*of(c.Box).Ruling.Worst), -margin(of(c.Box)), others))
+			said = append(said, fmt.Sprintf("%s: %s is %.1f dB over the limit%s", c.Name, of(c.Box).Ruling.Worst.Name(), -margin(of(c.Box)), others))
 		}
 		return fmt.Sprintf("Emissions fail on %s (%s); %s.", strings.Join(said, "; "), book, whole.Words)
 	case decision.Inconclusive:
@@ -44,7 +44,7 @@ func (d *Room) Sentence(boxes []measure.Named, whole decision.Whole) string {
 			if len(c.Notes) > 0 {
 				because = ", " + c.Notes[0].Short
 			}
-			said = append(said, fmt.Sprintf("%s: %s, margin %s%s", c.Name, ProductName(*of(c.Box).Ruling.Worst), units.DB(margin(of(c.Box))).Signed(), because))
+			said = append(said, fmt.Sprintf("%s: %s, margin %s%s", c.Name, of(c.Box).Ruling.Worst.Name(), units.DB(margin(of(c.Box))).Signed(), because))
 		}
 		return fmt.Sprintf("Emissions are too close to call on %s (%s); %s.", strings.Join(said, "; "), book, whole.Words)
 	case decision.Pass:
@@ -102,7 +102,7 @@ func coverageWords(c judge.Coverage) string {
 	}
 	out := "as far as " + units.Hertz(*c.PassesToHz).String()
 	if c.HighestHarmonic != nil {
-		out += fmt.Sprintf(" (%s harmonic)", Ordinal(*c.HighestHarmonic))
+		out += fmt.Sprintf(" (%s harmonic)", judge.Ordinal(*c.HighestHarmonic))
 	}
 	return out
 }

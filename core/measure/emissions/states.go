@@ -264,7 +264,7 @@ func (b *StateBoard) columns() {
 			if !p.Seen || p.LevelDBm == nil {
 				continue
 			}
-			c := StateColumn{ProductName(p), *p.FrequencyHz, "", within(p)}
+			c := StateColumn{p.Name(), *p.FrequencyHz, "", within(p)}
 			if i := slices.IndexFunc(b.Columns, c.same); i < 0 {
 				b.Columns = append(b.Columns, c)
 			} else if p.Kind == judge.Harmonic {

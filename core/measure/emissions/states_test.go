@@ -100,7 +100,7 @@ func TestASecondLook(t *testing.T) {
 		}
 		out := map[string]judge.Change{}
 		for _, p := range r.Seconds[0].Products {
-			out[emissions.ProductName(judge.Product{Kind: p.Kind, Order: p.Order, FrequencyHz: p.FrequencyHz})] = p.Says
+			out[judge.Product{Kind: p.Kind, Order: p.Order, FrequencyHz: p.FrequencyHz}.Name()] = p.Says
 		}
 		return r.Seconds[0], out
 	}
@@ -138,10 +138,10 @@ func TestASecondLook(t *testing.T) {
 
 // TestWhatIsLeftToLookAt: of what the book asks for, with what was blind.
 func TestWhatIsLeftToLookAt(t *testing.T) {
-	if left := ruled(t, "a: 30-1600 -82 h-13").Ruling.Coverage.Left; len(left) != 0 {
+	if left := ruled(t, "a: 15-1600 -82 h-13").Ruling.Coverage.Left; len(left) != 0 {
 		t.Errorf("%v", left)
 	}
-	left := ruled(t, "a: 130-960 -82 h-13", "b: 1000-1300 -60 1200-55", "c: 1300-1600 -82").Ruling.Coverage.Left
+	left := ruled(t, "a: 15-960 -82 h-13", "b: 1000-1300 -60 1200-55", "c: 1300-1600 -82").Ruling.Coverage.Left
 	if len(left) != 1 || left[0] != [2]float64{960e6, 1300e6} {
 		t.Errorf("%v", left)
 	}
@@ -228,7 +228,7 @@ func TestAStandbyLimitThatCountsFromACarrierRulesNothing(t *testing.T) {
 	eu, _ := rulebooks.Find("eu-land-mobile")
 	own := *eu
 	own.Clauses = slices.Clone(eu.Clauses)
-	own.Clauses[1].Segments = []rulebook.Segment{{Terms: []rulebook.Term{{RelativeDB: v(60)}}}}
+	own.Clauses[2].Segments = []rulebook.Segment{{Terms: []rulebook.Term{{RelativeDB: v(60)}}}}
 	l := own.For(rulebook.Carrier{Frequency: f0, MeanW: 1, PEPW: 1, State: rulebook.Standby})
 	if !l.Applies || !l.CountsFromCarrier() || eu.For(rulebook.Carrier{Frequency: f0, MeanW: 1, PEPW: 1, State: rulebook.Standby}).CountsFromCarrier() {
 		t.Fatal("the clause does not say what it is to say")

@@ -5,7 +5,6 @@ import (
 	"slices"
 
 	"talloak/core/decision"
-	"talloak/core/judge"
 	"talloak/core/measure"
 	"talloak/core/record"
 	"talloak/core/rulebook"
@@ -71,7 +70,7 @@ func said(e Ruling) (decision.Verdict, string) {
 	if r.Worst.Suspect {
 		suspected = ", perhaps the analyzer's own"
 	}
-	why := fmt.Sprintf("%s %s, by the %s term%s", ProductName(*r.Worst), units.DB(*r.Worst.MarginDB).Signed(), termName(r.Worst.DecidedBy), suspected)
+	why := fmt.Sprintf("%s %s, by the %s term%s", r.Worst.Name(), units.DB(*r.Worst.MarginDB).Signed(), termName(r.Worst.DecidedBy), suspected)
 	if e.Relative {
 		why += ", relative only"
 	}
@@ -93,33 +92,6 @@ func termName(by *string) string {
 	return map[rulebook.DecidedBy]string{
 		rulebook.ByRelative: "relative", rulebook.ByAbsolute: "absolute", rulebook.ByFormula: "formula", rulebook.ByFloor: "floor",
 	}[rulebook.DecidedBy(*by)]
-}
-
-// ProductName is how a product is spoken of: "3rd harmonic", "spur at 1.2 GHz".
-func ProductName(p judge.Product) string {
-	switch p.Kind {
-	case judge.Harmonic:
-		return Ordinal(*p.Order) + " harmonic"
-	case judge.Subharmonic:
-		return "half the carrier"
-	}
-	return "spur at " + units.Hertz(*p.FrequencyHz).String()
-}
-
-// Ordinal is 1st, 2nd, 3rd, 4th, 11th.
-func Ordinal(n int) string {
-	suffix := "th"
-	if n%100 < 11 || n%100 > 13 {
-		switch n % 10 {
-		case 1:
-			suffix = "st"
-		case 2:
-			suffix = "nd"
-		case 3:
-			suffix = "rd"
-		}
-	}
-	return fmt.Sprintf("%d%s", n, suffix)
 }
 
 // order of verdicts where one of several stands: the worst comes first.

@@ -298,11 +298,15 @@ func (d *Room) holdLegal(r *Reading) {
 	most, held := limit.MaxW, limit.As == "transmitter"
 	r.LegalBy = fmt.Sprintf("%s, %s power, %s", limit.Citation, powerName(limit.Power), limit.As)
 	switch gain := d.review.Subject.AntennaGainDBd; {
-	case limit.As != "erp":
+	case limit.As == "transmitter":
 	case gain == nil:
 		r.LegalBy += ": too close to call, since the antenna's gain is not told"
 	default:
-		held, most = true, most/units.DB(*gain).Ratio()
+		over := units.DB(*gain)
+		if limit.As == "eirp" {
+			over += dipoleDBi
+		}
+		held, most = true, most/over.Ratio()
 		r.LegalBy += fmt.Sprintf(": %s with an antenna of %+.1f dBd", units.Watts(limit.MaxW), *gain)
 	}
 	r.LegalMaxW = &most
@@ -314,6 +318,10 @@ func (d *Room) holdLegal(r *Reading) {
 		r.Doubts = append(r.Doubts, diagnose.OverLegal(units.Watts(*read.AtConnectorW), units.Watts(most))...)
 	}
 }
+
+// dipoleDBi is the gain of a half-wave dipole over an antenna that radiates alike
+// everywhere (textbook).
+const dipoleDBi units.DB = 2.15
 
 func powerName(power string) string {
 	if power == "pep" {

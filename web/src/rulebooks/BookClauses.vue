@@ -62,7 +62,7 @@ function where(s: Schemas['RulebookSegment']): string {
   <table v-if="book.power_limits?.length">
     <thead><tr><th>When</th><th>Power at most</th><th>By</th></tr></thead>
     <tbody>
-      <tr v-for="(p, i) in book.power_limits" :key="i"><td>{{ when(p.when) }}</td><td>{{ watts(p.max_w) }} {{ p.power === 'pep' ? 'PEP' : p.power }}{{ p.as === 'erp' ? ', ERP: conducted watts alone do not tell' : '' }}</td><td class="soft">{{ p.citation }}</td></tr>
+      <tr v-for="(p, i) in book.power_limits" :key="i"><td>{{ when(p.when) }}</td><td>{{ watts(p.max_w) }} {{ p.power === 'pep' ? 'PEP' : p.power }}{{ p.as !== 'transmitter' ? `, ${p.as.toUpperCase()}: conducted watts alone do not tell` : '' }}</td><td class="soft">{{ p.citation }}</td></tr>
     </tbody>
   </table>
 </template>

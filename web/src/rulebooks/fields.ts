@@ -73,12 +73,13 @@ export const bandwidth: Field[] = [figure('bandwidth_hz', 'authorised', 'kHz', 1
 export const power: Field[] = [
   figure('max_w', 'at most', 'W'),
   { key: 'power', says: 'of', as: ['mean', 'carrier', 'pep'] },
-  { key: 'as', says: 'at the', as: ['transmitter', 'erp'] },
+  { key: 'as', says: 'at the', as: ['transmitter', 'erp', 'eirp'] },
   { key: 'citation', says: 'by', as: 'text' },
 ]
 export const search: Field[] = [
   figure('from_hz', 'from', 'MHz', 1e6),
   figure('from_multiple', 'from', 'times the carrier'),
+  { key: 'from_lowest_generated', says: 'from the lowest frequency the radio generates', as: 'yes' },
   figure('to_hz', 'up to', 'MHz', 1e6),
   figure('to_multiple', 'up to', 'times the carrier'),
   { key: 'citation', says: 'by', as: 'text' },

@@ -1,0 +1,278 @@
+package compute
+
+import (
+	"fmt"
+	"math"
+	"math/rand/v2"
+	"strings"
+	"testing"
+)
+
+// lineIn is a trace of n points from 30 to 1000 MHz: RMS noise, and lines seen through a
+// Gaussian filter of so many points, 12.04 dB down at its width.
+func lineIn(n int, rbwPoints, noise, spread float64, lines map[float64]float64, seed uint64) bench {
+	r := rand.New(rand.NewPCG(3, seed))
+	step := 970e6 / float64(n-1)
+	b := bench{start: 30e6, stop: 1000e6, n: n, rbw: rbwPoints * step, lines: map[float64]float64{}, detector: "rms"}
+	for i := range n {
+		f := 30e6 + float64(i)*step
+		p := math.Pow(10, (noise+spread*r.NormFloat64())/10)
+		for at, dbm := range lines {
+			x := (f - at) / b.rbw
+			p += math.Pow(10, (dbm-12.04*x*x)/10)
+		}
+		b.lines[f] = 10 * math.Log10(p)
+	}
+	return b
+}
+
+// TestALineDoesNotHideItself: 401 points, a bandwidth of 1.5 to 4 of them; a spur 4 dB over
+// the limit and 18 dB over the noise.
+func TestALineDoesNotHideItself(t *testing.T) {
+	for k, rbw := range []float64{1.5, 2, 3, 4} {
+		s := lineIn(401, rbw, -80, 0.5, map[float64]float64{146e6: -13, 401e6: -62}, uint64(k))
+		a := rule(t, strings.Replace(common, `"expanded_uncertainty_db":1.5`, `"expanded_uncertainty_db":1`, 1)+`,"mean_power_w":5`, s)
+		if v := a.at("verdict"); v != "fail" && v != "inconclusive" {
+			t.Errorf("bandwidth of %v points: %v, blind %v", rbw, v, a.at("coverage.blind"))
+		}
+		seen := false
+		for i := range a.at("products").([]any) {
+			p := fmt.Sprintf("products.%d.", i)
+			if f, ok := a.at(p + "frequency_hz").(float64); ok && math.Abs(f-401e6) < 2*s.rbw && a.at(p+"seen") == true {
+				seen = true
+			}
+		}
+		if !seen {
+			t.Errorf("bandwidth of %v points: the spur has no row", rbw)
+		}
+	}
+}
+
+// TestInBlindNoiseALineIsStillTold: noise over the limit hides it, but not what stands clear
+// of that; raised noise wider than 30 bandwidths is noise, narrower it is a product.
+func TestInBlindNoiseALineIsStillTold(t *testing.T) {
+	noisy := func(lines map[float64]float64) answer {
+		s := lineIn(2001, 2, -64, 0.5, lines, 9)
+		s.lines[30e6+970e6/2000*math.Round((146e6-30e6)/(970e6/2000))] = -13
+		return rule(t, common+`,"mean_power_w":5`, s)
+	}
+	a := noisy(map[float64]float64{292e6: -53})
+	a.is("products.0.seen", true)
+	if v := a.at("products.0.verdict"); v != "fail" && v != "inconclusive" {
+		t.Errorf("a second harmonic 13 dB over the limit: %v", v)
+	}
+	raised := func(rbws float64) answer {
+		s := bench{start: 130e6, stop: 1130e6, rbw: 100e3, n: 10001, noise: -90, lines: map[float64]float64{146e6: -13}, detector: "rms"}
+		for f := 600e6 - rbws/2*s.rbw; f <= 600e6+rbws/2*s.rbw; f += s.rbw {
+			s.lines[f] = -60
+		}
+		return rule(t, common+`,"mean_power_w":5`, s)
+	}
+	if v := raised(20).at("verdict"); v != "fail" && v != "inconclusive" {
+		t.Errorf("raised over 20 bandwidths: %v", v)
+	}
+	wide := raised(45)
+	wide.is("verdict", "pass")
+	if wide.at("coverage.blind").([]any) == nil || wide.at("coverage.passes_to_hz").(float64) > 600e6 {
+		t.Errorf("raised over 45 bandwidths: blind %v", wide.at("coverage.blind"))
+	}
+}
+
+// TestACarrierFarUnderItsClaim passes only what would with that much more.
+func TestACarrierFarUnderItsClaim(t *testing.T) {
+	at := func(carrier, second float64) answer {
+		return rule(t, common+`,"claimed_w":5`, wide(map[float64]float64{146e6: carrier, 292e6: second}))
+	}
+	at(-16.1, -78).is("products.0.verdict", "pass") // 3.1 dB under would be too much: 33.9 dBm against 36.99
+	a := at(-53, -115)
+	a.is("products.1.verdict", "not-covered")
+	if !strings.Contains(a.codes("findings"), "carrier-against-claim") || a.at("verdict") == "pass" {
+		t.Errorf("40 dB under the claim: %v %s", a.at("verdict"), a.codes("findings"))
+	}
+	at(-15.9, -85).is("products.1.verdict", "pass")
+	at(-16.2, -70).is("products.0.verdict", "inconclusive") // -20 dBm, 3.2 dB more is over the limit
+}
+
+// TestSightingsApart: what one does not show that the other does far over what it could.
+func TestSightingsApart(t *testing.T) {
+	carrier := map[float64]float64{146e6: -13}
+	with := map[float64]float64{146e6: -13, 401e6: -62}
+	one, other := wide(with), wide(carrier)
+	a := rule(t, common+`,"mean_power_w":5`, one, other)
+	if got := a.codes("findings"); !strings.Contains(got, "sightings-disagree") {
+		t.Errorf("findings %q", got)
+	}
+	a.is("verdict", "inconclusive") // over the limit by one, where the other could have shown it 22 dB under
+	// Both within the limit: apart or not, it passes by every one.
+	with[401e6] = -75
+	a = rule(t, common+`,"mean_power_w":5`, wide(with), other)
+	a.is("verdict", "pass")
+	// What the other could not have shown says nothing.
+	with[401e6] = -62
+	other.noise = -66
+	rule(t, common+`,"mean_power_w":5`, wide(with), other).is("verdict", "fail")
+}
+
+// TestLooksOfSeveralLines: the nearest to a multiple is the harmonic, a step counts, and a floor
+// nobody can see is not believed.
+func TestLooksOfSeveralLines(t *testing.T) {
+	look := func(floor float64, through, more, peaks string) answer {
+		return run(t, "judge", fmt.Sprintf(`{"fundamental_hz":145.5e6,"rule_book":"us-amateur","mean_power_w":5,%s,"expanded_uncertainty_db":1,"decision_rule":"guarded","looks":[{"name":"l","from_hz":30e6,"to_hz":1500e6,"floor_dbm":%g%s,"peaks":[{"frequency_hz":145.5e6,"level_dbm":-13},%s]}]}`, through, floor, more, peaks))
+	}
+	const loss = `"loss_db":50`
+	a := look(-80, loss, "", `{"frequency_hz":725e6,"level_dbm":-60},{"frequency_hz":727e6,"level_dbm":-75}`)
+	a.near("products.3.frequency_hz", 727e6, 0)
+	a.is("products.3.verdict", "pass")
+	a.is("verdict", "fail") // the other is a spur of its own
+	a.near("coverage.near_carrier_hz", 1470e6/300, 1)
+	// Beside the window, within its double: which is it?
+	a = look(-80, loss, "", `{"frequency_hz":733e6,"level_dbm":-75}`)
+	a.is("products.3.verdict", "not-covered")
+	a.is("products.2.verdict", "pass")
+	if got := a.codes("findings"); !strings.Contains(got, "near-multiple") {
+		t.Errorf("findings %q", got)
+	}
+	// -67.1 is -17.1 dBm, 1.08 dB under 25 uW: 1 dB of U is less, with a step of 1 dB it is 1.15.
+	for more, want := range map[string]string{"": "pass", `,"reading_step_db":0.1`: "pass", `,"reading_step_db":1`: "inconclusive"} {
+		look(-120, loss, more, `{"frequency_hz":291e6,"level_dbm":-67.1}`).is("products.0.verdict", want)
+		look(-120, loss, "", `{"frequency_hz":291e6,"level_dbm":-67.1`+more+`}`).is("products.0.verdict", want)
+	}
+	path := `"path":{"elements":[{"kind":"attenuator","loss":{"flat_db":50}},{"kind":"analyzer","ranges":[{"from_hz":1e5,"to_hz":3e9,"max_input_dbm":10,"noise_floor_dbm":-75}]}]}`
+	for floor, doubtful := range map[float64]bool{-85: false, -85.1: true, -100: true} {
+		a := look(floor, path, "", `{"frequency_hz":291e6,"level_dbm":-74}`)
+		if got := strings.Contains(a.codes("findings"), "floor-doubtful"); got != doubtful {
+			t.Errorf("a floor of %v over noise of -75: %v", floor, got)
+		}
+	}
+	a = look(-170, loss, "", `{"frequency_hz":291e6,"level_dbm":-80}`)
+	a.near("products.1.level_dbm", -100, 1e-9) // -150 counts
+}
+
+// TestClauseEdges: 24.5 W within 0.5 dB may be more than 25 W, where 60 dB below holds.
+func TestClauseEdges(t *testing.T) {
+	at := func(w, second float64) answer {
+		return rule(t, fmt.Sprintf(`%s,"mean_power_w":%g,"carrier_uncertainty_db":0.5`, strings.Replace(common, "1.5", "0.2", 1), w), wide(map[float64]float64{146e6: -50 + 10*math.Log10(w*1000), 292e6: second}))
+	}
+	book := `"rule_book":"us-amateur"`
+	a := at(24.5, -70)
+	if !strings.Contains(a.codes("findings"), "clause-edge") {
+		t.Errorf("%s: findings %q", book, a.codes("findings"))
+	}
+	a.is("products.0.verdict", "pass")
+	at(24.5, -60).is("products.0.verdict", "fail")
+	if got := at(20, -70).codes("findings"); strings.Contains(got, "clause-edge") {
+		t.Errorf("20 W: findings %q", got)
+	}
+	// A book whose limit falls from -10 to -30 dBm at 5 W: between, it is not told.
+	own := `"book":{"id":"own","title":"own","kind":"house","source":"own","recalled":false,"clauses":[{"when":{"mean_under_w":5},"citation":"under","segments":[{"terms":[{"absolute_dbm":-10}]}]},{"when":{},"citation":"over","segments":[{"terms":[{"absolute_dbm":-30}]}]}]}`
+	for w, want := range map[float64]string{4: "pass", 4.8: "inconclusive", 5.2: "inconclusive", 6: "fail"} {
+		rule(t, fmt.Sprintf(`%s,"loss_db":50,"expanded_uncertainty_db":0.2,"decision_rule":"guarded","mean_power_w":%g,"carrier_uncertainty_db":0.5`, own, w), wide(map[float64]float64{146e6: -50 + 10*math.Log10(w*1000), 292e6: -70})).is("products.0.verdict", want)
+	}
+}
+
+// TestAnAnalyzerThatStatesNoIntercept fails no harmonic that it may have made itself. 5 W
+// behind 50 dB are -13 dBm: a poor input makes its 2nd at -(20 + 13) dBc, -46 dBm as displayed;
+// its 3rd at -2 (0 + 13) - 9.54 dBc, -48.5.
+func TestAnAnalyzerThatStatesNoIntercept(t *testing.T) {
+	at := func(intercepts string, order int, levels ...float64) answer {
+		var sweeps []bench
+		for i, l := range levels {
+			pad := 50 + 6*float64(i)
+			s := wide(map[float64]float64{146e6: 36.99 - pad, 146e6 * float64(order): l - pad})
+			s.noise = -100
+			s.rest = fmt.Sprintf(`,"path":{"elements":[{"kind":"attenuator","loss":{"flat_db":%g}},{"kind":"analyzer","ranges":[{"from_hz":1e5,"to_hz":3e9}]%s}]}`, pad, intercepts)
+			sweeps = append(sweeps, s)
+		}
+		return rule(t, `"rule_book":"us-amateur","expanded_uncertainty_db":1.5,"mean_power_w":5`, sweeps...)
+	}
+	const second, third = 36.99 - 33, 36.99 - 26 - 9.54
+	for _, c := range []struct {
+		intercepts string
+		order      int
+		levels     []float64
+		want       string
+	}{
+		{"", 2, []float64{second + 5.9}, "inconclusive"}, {"", 2, []float64{second + 6.1}, "fail"}, {"", 3, []float64{third + 5.9}, "inconclusive"}, {"", 3, []float64{third + 6.1}, "fail"},
+		{"", 5, []float64{third + 5.9}, "inconclusive"}, {`,"toi_dbm":30`, 5, []float64{third}, "fail"}, {`,"toi_dbm":30`, 2, []float64{second}, "inconclusive"}, {`,"shi_dbm":80`, 2, []float64{second}, "fail"},
+		{"", 2, []float64{-10, -10}, "fail"}, {"", 2, []float64{-9, -11}, "fail"}, {"", 2, []float64{-8, -11}, "inconclusive"},
+	} {
+		a := at(c.intercepts, c.order, c.levels...)
+		a.is(fmt.Sprintf("products.%d.verdict", c.order-2), c.want)
+		if got := a.codes("findings"); strings.Contains(got, "self-made-unknown") != (c.want == "inconclusive" && len(c.levels) == 1) && len(c.levels) == 1 {
+			t.Errorf("%+v: findings %q", c, got)
+		}
+	}
+}
+
+// TestRelativeOnlyWithoutAMeter: the sight's own carrier is enough for a book that counts from it.
+func TestRelativeOnlyWithoutAMeter(t *testing.T) {
+	at := func(book string, second float64, rest string) answer {
+		return run(t, "judge", fmt.Sprintf(`{"fundamental_hz":146e6,"rule_book":%q,"expanded_uncertainty_db":1,"decision_rule":"guarded"%s,"path":{"elements":[{"kind":"tap","coupling_unknown":true,"flat_within_db":2},{"kind":"analyzer","shi_dbm":90,"toi_dbm":90,"ranges":[{"from_hz":1e5,"to_hz":3e9}]}]},"looks":[{"name":"l","from_hz":130e6,"to_hz":1500e6,"floor_dbm":-80,"peaks":[{"frequency_hz":146e6,"level_dbm":1},{"frequency_hz":292e6,"level_dbm":%g}]}]}`, book, rest, second))
+	}
+	a := at("house-forty-down", -44, "")
+	a.is("products.0.verdict", "pass")
+	a.near("products.0.dbc", -45, 1e-9)
+	a.near("products.0.margin_db", 5, 1e-9)
+	a.is("products.0.level_dbm", nil)
+	a.is("carrier_dbm", nil)
+	at("house-forty-down", -35, "").is("products.0.verdict", "fail")
+	at("house-forty-down", -40, "").is("products.0.verdict", "inconclusive") // 1 dB, with a flatness of 2.3
+	at("us-amateur", -90, "").is("products.0.verdict", "inconclusive")      // the absolute part cannot be held
+	at("us-amateur", -20.5, `,"mean_power_w":5`).is("products.0.verdict", "inconclusive")
+}
+
+// TestTheWholeComb: every tooth counts, the smallest spacing that fits, with two neighbours
+// missing but not three, and over 60 % of them there.
+func TestTheWholeComb(t *testing.T) {
+	at := func(teeth ...int) (spacing, lines float64) {
+		all := map[float64]float64{146e6: -13}
+		for _, k := range teeth {
+			all[300e6+float64(k)*7e6] = -60
+		}
+		a := rule(t, common+`,"mean_power_w":5`, wide(all))
+		for i, f := range a.at("findings").([]any) {
+			if f.(map[string]any)["code"] == "comb" {
+				at := fmt.Sprintf("findings.%d.", i)
+				return a.at(at + "spacing_hz").(float64), a.at(at + "lines").(float64)
+			}
+		}
+		return 0, 0
+	}
+	for _, c := range []struct {
+		teeth []int
+		lines float64
+	}{
+		{[]int{0, 1, 2, 3}, 4}, {[]int{0, 1, 2, 5, 6, 7}, 6}, {[]int{0, 1, 2, 3, 7, 8, 9}, 4}, {[]int{0, 1, 2, 3, 4, 5, 6, 7, 8, 9}, 10},
+		{[]int{0, 2, 3, 5, 6}, 5}, {[]int{0, 3, 4, 7}, 0},
+	} {
+		if s, n := at(c.teeth...); n != c.lines || n > 0 && math.Abs(s-7e6) > 2e5 {
+			t.Errorf("teeth %v: %v lines every %v Hz, want %v", c.teeth, n, s, c.lines)
+		}
+	}
+}
+
+// TestDBcFromItsOwnCarrier: where screen and meter disagree, a distance is one of the screen.
+func TestDBcFromItsOwnCarrier(t *testing.T) {
+	a := rule(t, common+`,"mean_power_w":5`, wide(map[float64]float64{146e6: -37.6, 292e6: -82.6}))
+	a.near("products.0.dbc", -45, 1e-9)
+	a.near("carrier_dbm", 36.9897, 1e-3)
+}
+
+// TestAListNeedsNoiseToStandOutOf: with its bandwidth told, a figure in the noise is no line.
+func TestAListNeedsNoiseToStandOutOf(t *testing.T) {
+	s := bench{start: 30e6, stop: 1530e6, rbw: 100e3, n: 1501, noise: -90, detector: "sample", lines: map[float64]float64{146e6: -13}}
+	for f := 31e6; f < 1500e6; f += 2e6 {
+		s.lines[f] = -86
+	}
+	s.lines[146e6], s.lines[401e6] = -13, -70
+	a := rule(t, common+`,"mean_power_w":5`, s)
+	seen := 0
+	for i := range a.at("products").([]any) {
+		if a.at(fmt.Sprintf("products.%d.seen", i)) == true {
+			seen++
+		}
+	}
+	if seen != 1 {
+		t.Errorf("%d lines, want the one that stands out", seen)
+	}
+}
