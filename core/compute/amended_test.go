@@ -217,7 +217,7 @@ func TestRelativeOnlyWithoutAMeter(t *testing.T) {
 	a.is("carrier_dbm", nil)
 	at("house-forty-down", -35, "").is("products.0.verdict", "fail")
 	at("house-forty-down", -40, "").is("products.0.verdict", "inconclusive") // 1 dB, with a flatness of 2.3
-	at("us-amateur", -90, "").is("products.0.verdict", "inconclusive")      // the absolute part cannot be held
+	at("us-amateur", -90, "").is("products.0.verdict", "inconclusive")       // the absolute part cannot be held
 	at("us-amateur", -20.5, `,"mean_power_w":5`).is("products.0.verdict", "inconclusive")
 }
 
@@ -275,4 +275,93 @@ func TestAListNeedsNoiseToStandOutOf(t *testing.T) {
 	if seen != 1 {
 		t.Errorf("%d lines, want the one that stands out", seen)
 	}
+}
+
+// TestWhatIsTypedAsPeopleWriteIt: the ways to write a reading, and those that are refused.
+func TestWhatIsTypedAsPeopleWriteIt(t *testing.T) {
+	for text, want := range map[string]map[string]any{
+		"4.8 13.8V 2.1A": {"readings.0.value": 4.8, "supply_v": 13.8, "supply_a": 2.1},
+		"4.8 13.8 V":     {"readings.0.value": 4.8, "supply_v": 13.8},
+		"13.8V 4.8W":     {"readings.0.value": 4.8, "supply_v": 13.8},
+		"13.8V 2.1A":     {"readings": []any{}, "supply_v": 13.8, "supply_a": 2.1},
+		"3V":             {"readings.0.value": 3.0, "readings.0.unit": "V", "supply_v": nil},
+		"5 watts":        {"readings.0.value": 5.0, "readings.0.unit": "W"},
+		"1.1 1.2kW":      {"readings.0.value": 1100.0, "readings.1.value": 1200.0, "readings.1.unit": "W"},
+		"4.8/4.9/5.0":    {"readings.0.value": 4.8, "readings.2.value": 5.0},
+		"4.8 swr1.3":     {"swr": 1.3}, "vswr 1.3": {"swr": 1.3}, "4.8 f146.54": {"frequency_hz": 146.54e6},
+		"10 pep 40": {"peak_w": 40.0}, "10 peak 40": {"peak_w": 40.0}, "10 ref 0.2": {"reflected_w": 0.2, "forward_w": 10.0},
+		"1.6 4.8": {"readings.1.value": 4.8},
+	} {
+		a := run(t, "entry", fmt.Sprintf(`{"text":%q}`, text))
+		for at, v := range want {
+			if got := a.at(at); fmt.Sprint(got) != fmt.Sprint(v) {
+				t.Errorf("%q: %s is %v, want %v", text, at, got, v)
+			}
+		}
+	}
+	for _, text := range []string{"4.8 446.00625", "1.5 4.8", "0 4.8", "4.8 3V", "13.8V 30dBm 40dBuV"} {
+		refused(t, "entry", fmt.Sprintf(`{"text":%q}`, text), "text")
+	}
+	run(t, "reading", `{"text":"4.8 13.8V 2.1A swr 1.3","unit":"W","frequency_hz":146e6,"meter":{}}`).near("reading_w", 4.8, 0)
+}
+
+// TestSeveralEntries: through one wiring they are one set of repeats, through two they are joined
+// by 1/u^2 (JCGM 100, weighted mean) or span both.
+func TestSeveralEntries(t *testing.T) {
+	const meter = `"meter":{"pct_reading":5,"repeatability_pct":1}`
+	entries := func(texts ...string) answer {
+		parts := make([]string, len(texts))
+		for i, e := range texts {
+			parts[i] = "{" + e + "}"
+		}
+		return run(t, "reading", `{"frequency_hz":146e6,`+meter+`,"entries":[`+strings.Join(parts, ",")+`]}`)
+	}
+	line := run(t, "reading", `{"text":"3.5 3.5 3.5 3.5 3.5 3.22","unit":"W","frequency_hz":146e6,`+meter+`}`)
+	six := entries(`"text":"3.5"`, `"text":"3500 mW"`, `"text":"3.5 3.5"`, `"text":"3.5"`, `"text":"3.22"`)
+	for _, f := range []string{"at_connector_w", "low_w", "high_w", "expanded_uncertainty_db"} {
+		six.near(f, line.at(f).(float64), 1e-12)
+	}
+	six.is("agree", true)
+	// 4 W of 10 % and 4.2 W of 5 %, rectangular: u 0.2309 and 0.1212 W.
+	two := entries(`"text":"4","meter":{"pct_reading":10}`, `"text":"4.2","meter":{"pct_reading":5}`)
+	u1, u2 := 0.4/math.Sqrt(3), 0.21/math.Sqrt(3)
+	w := (4/(u1*u1) + 4.2/(u2*u2)) / (1/(u1*u1) + 1/(u2*u2))
+	u := 1 / math.Sqrt(1/(u1*u1)+1/(u2*u2))
+	two.near("at_connector_w", w, 1e-12)
+	two.near("low_w", w-2*u, 1e-12)
+	two.near("high_w", w+2*u, 1e-12)
+	two.near("expanded_uncertainty_db", -10*math.Log10(1-2*u/w), 1e-12)
+	two.is("agree", true)
+	apart := entries(`"text":"4","meter":{"pct_reading":10}`, `"text":"4.6","meter":{"pct_reading":5}`)
+	apart.is("agree", false)
+	apart.near("low_w", 4-2*u1, 1e-12)
+	apart.near("high_w", 4.6+2*0.23/math.Sqrt(3), 1e-12)
+	if got := apart.codes("flags"); got != "readings-disagree" {
+		t.Errorf("flags %q", got)
+	}
+	// Supplies within 2 % are one; another frequency, offset or path is another set.
+	for _, c := range []struct {
+		a, b string
+		sets int
+	}{
+		{`"supply_v":13.8`, `"supply_v":13.6`, 1}, {`"supply_v":13.8`, `"supply_v":13.5`, 2}, {`"supply_v":13.8`, ``, 2}, {``, `"frequency_hz":147e6`, 2}, {``, `"applied_offset_db":1`, 2},
+		{``, `"path":{"elements":[{"kind":"adapter"}]}`, 2}, {``, `"meter":{"pct_reading":6}`, 2}, {``, ``, 1},
+	} {
+		with := func(s string) string {
+			if s != "" {
+				s = "," + s
+			}
+			return `"text":"5"` + s
+		}
+		if got := len(entries(with(c.a), with(c.b)).at("sets").([]any)); got != c.sets {
+			t.Errorf("%s and %s: %d sets, want %d", c.a, c.b, got, c.sets)
+		}
+	}
+	// One that does not count says nothing of the others.
+	entries(`"text":"5"`, `"text":"2","meter":{"from_hz":200e6}`).near("at_connector_w", 5, 1e-12)
+	entries(`"text":"2","meter":{"from_hz":200e6}`).is("counts", false)
+	refused(t, "reading", `{"text":"5","unit":"W","frequency_hz":1e6,"meter":{},"entries":[{"text":"5"}]}`, "text")
+	refused(t, "reading", `{"frequency_hz":1e6,"meter":{},"entries":[]}`, "entries")
+	refused(t, "reading", `{"entries":[{"text":"x","unit":"W"}]}`, "entries[0].unit")
+	refused(t, "reading", `{"entries":[{"text":"x"}]}`, "entries[0].frequency_hz", "entries[0].text", "entries[0].meter")
 }

@@ -1,6 +1,10 @@
 package compute
 
 import (
+	"encoding/json"
+	"fmt"
+	"math"
+
 	"talloak/core/path"
 	"talloak/core/problem"
 	"talloak/core/reading"
@@ -45,12 +49,20 @@ type ElementsIn struct {
 	Elements []path.Element `json:"elements"`
 }
 
-// ReadingIn is what a power meter showed.
+// ReadingIn is what a power meter showed: one line of it, or several entries, for which the
+// other fields stand where one does not say its own.
 type ReadingIn struct {
-	Text            *string        `json:"text"`
-	Unit            *string        `json:"unit,omitempty"`
-	FrequencyHz     *float64       `json:"frequency_hz"`
-	Meter           *reading.Meter `json:"meter"`
+	ReadingOfIn
+	Unit    *string       `json:"unit,omitempty"`
+	Entries []ReadingOfIn `json:"entries,omitempty"`
+}
+
+// ReadingOfIn is one line of what a meter showed, and what it was read with.
+type ReadingOfIn struct {
+	Text            *string        `json:"text,omitempty"`
+	FrequencyHz     *float64       `json:"frequency_hz,omitempty"`
+	SupplyV         *float64       `json:"supply_v,omitempty"`
+	Meter           *reading.Meter `json:"meter,omitempty"`
 	SourceSWR       *float64       `json:"source_swr,omitempty"`
 	AppliedOffsetDB *float64       `json:"applied_offset_db,omitempty"`
 	Path            *ElementsIn    `json:"path,omitempty"`
@@ -58,37 +70,92 @@ type ReadingIn struct {
 	Pooled *reading.Pooled `json:"pooled,omitempty"`
 }
 
-func referReading(in *ReadingIn) (reading.Result, error) {
-	var bad problem.List
-	r := reading.Input{
-		Frequency:       units.Hertz(number(&bad, "frequency_hz", in.FrequencyHz, "of Hz")),
-		SourceSWR:       in.SourceSWR,
-		AppliedOffsetDB: or(in.AppliedOffsetDB, 0),
-		Path:            compilePath(&bad, "path", in.Path),
-		Pooled:          in.Pooled,
+func referReading(in *ReadingIn) (reading.Joined, error) {
+	if in.Entries == nil {
+		r, err := in.input("", or(in.Unit, ""))
+		if err != nil {
+			return reading.Joined{}, err
+		}
+		one, err := reading.Refer(r.Input)
+		return reading.Joined{Result: one, Agree: true}, err
 	}
-	var err error
-	if in.Text == nil {
-		bad.Add("text", "is missing; give what the meter showed")
-	} else {
-		r.Values, err = units.ParseReadings(*in.Text, or(in.Unit, ""))
+	var bad problem.List
+	if in.Text != nil {
+		bad.Add("text", "give text or entries, not both")
+	}
+	if len(in.Entries) == 0 {
+		bad.Add("entries", "give at least one")
+	}
+	entries := make([]reading.Entry, len(in.Entries))
+	for i := range in.Entries {
+		field := fmt.Sprintf("entries[%d]", i)
+		var err error
+		entries[i], err = in.Entries[i].orElse(in.ReadingOfIn).input(field, or(in.Unit, string(units.W)))
 		bad.AddErr("", err)
 	}
-	if in.Meter == nil {
-		bad.Add("meter", "is missing; give its range and accuracy")
-	} else {
-		r.Meter = *in.Meter
+	if err := bad.Err(); err != nil {
+		return reading.Joined{}, err
 	}
+	return reading.ReferAll(entries)
+}
+
+// orElse is an entry with what it does not say from the whole.
+func (e ReadingOfIn) orElse(whole ReadingOfIn) ReadingOfIn {
+	e.FrequencyHz, e.SupplyV, e.Meter = first(e.FrequencyHz, whole.FrequencyHz), first(e.SupplyV, whole.SupplyV), first(e.Meter, whole.Meter)
+	e.SourceSWR, e.AppliedOffsetDB = first(e.SourceSWR, whole.SourceSWR), first(e.AppliedOffsetDB, whole.AppliedOffsetDB)
+	e.Path, e.Pooled = first(e.Path, whole.Path), first(e.Pooled, whole.Pooled)
+	return e
+}
+
+func first[T any](a, b *T) *T {
+	if a != nil {
+		return a
+	}
+	return b
+}
+
+// input reads a line and checks what it was read with; errors are on fields below field.
+func (e ReadingOfIn) input(field, unit string) (reading.Entry, error) {
+	var bad problem.List
+	at := func(name string) string { return problem.Join(field, name) }
+	r := reading.Entry{SupplyV: e.SupplyV, Input: reading.Input{
+		Frequency:       units.Hertz(number(&bad, at("frequency_hz"), e.FrequencyHz, "of Hz")),
+		SourceSWR:       e.SourceSWR,
+		AppliedOffsetDB: or(e.AppliedOffsetDB, 0),
+		Path:            compilePath(&bad, at("path"), e.Path),
+		Pooled:          e.Pooled,
+	}}
+	if e.Text == nil {
+		bad.Add(at("text"), "is missing; give what the meter showed")
+	} else {
+		values, line, err := units.ParseReadings(*e.Text, unit)
+		bad.AddErr(field, err)
+		r.Values, r.SupplyV = values, first(r.SupplyV, line.SupplyV)
+		if f := line.FrequencyHz; f != nil && e.FrequencyHz != nil && math.Abs(*f-*e.FrequencyHz) > path.SameFrequency**e.FrequencyHz {
+			bad.Add(at("text"), "says %s, but the frequency is %s", units.Hertz(*f), r.Frequency)
+		}
+	}
+	if e.Meter == nil {
+		bad.Add(at("meter"), "is missing; give its range and accuracy")
+	} else {
+		r.Meter = *e.Meter
+	}
+	r.Wiring, _ = json.Marshal(struct {
+		M *reading.Meter
+		P *ElementsIn
+		O float64
+	}{e.Meter, e.Path, r.AppliedOffsetDB})
 	if bad.Empty() {
-		return reading.Refer(r)
+		bad.AddErr(field, r.Check())
+		return r, bad.Err()
 	}
 	// Refused already: whatever else is wrong is said too, but not what follows
 	// from the refusals.
 	if len(r.Values) == 0 {
 		r.Values = make([]units.Quantity, 1)
 	}
-	bad.AddErr("", r.Check())
-	return reading.Result{}, bad.Err()
+	bad.AddErr(field, r.Check())
+	return reading.Entry{}, bad.Err()
 }
 
 // compilePath checks a path within another input; none is a direct connection.

@@ -136,9 +136,9 @@ func shown(bad *problem.List, field, text string) []units.Quantity {
 	if text == "" {
 		return nil
 	}
-	values, err := units.ParseReadings(text, "")
+	values, _, err := units.ParseReadings(text, "")
 	if err != nil {
-		values, err = units.ParseReadings(text, string(units.W))
+		values, _, err = units.ParseReadings(text, string(units.W))
 	}
 	if err != nil {
 		bad.Add(field, "%s", detail(err))

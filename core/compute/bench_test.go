@@ -120,7 +120,7 @@ func TestReadingFlags(t *testing.T) {
 	}{
 		{"4.8", `{"from_hz":100e6,"to_hz":500e6}`, "", true},
 		{"4.8", `{"from_hz":200e6}`, "meter-out-of-range", false},
-		{"4.8 15", `{"scale_w":15}`, "pegged unsteady", false},
+		{"5.1 15", `{"scale_w":15}`, "pegged unsteady", false},
 		{"1.4", `{"scale_w":15}`, "low-on-scale", true},
 		{"4.5 5", `{}`, "unsteady", true},
 		{"0", `{}`, "zero", true},
@@ -145,7 +145,8 @@ func TestReadingRefuses(t *testing.T) {
 	refused(t, "reading", `{}`, "frequency_hz", "text", "meter")
 	refused(t, "reading", `{"text":"5W","unit":"dBm","frequency_hz":1e6,"meter":{}}`, "text")
 	refused(t, "reading", `{"text":"5","frequency_hz":1e6,"meter":{}}`, "unit")
-	refused(t, "reading", `{"text":"5 swr 1.2","unit":"W","frequency_hz":1e6,"meter":{}}`, "text")
+	refused(t, "reading", `{"text":"swr 1.2","unit":"W","frequency_hz":1e6,"meter":{}}`, "text")
+	refused(t, "reading", `{"text":"5 f 146","unit":"W","frequency_hz":1e6,"meter":{}}`, "text")
 	refused(t, "reading", `{"text":"-5","unit":"W","frequency_hz":0,"meter":{"to_hz":-1,"pct_full_scale":5,"swr":0.5},"path":{"elements":[{"kind":"tap"}]}}`,
 		"path.elements[0].coupling_db", "text", "frequency_hz", "meter.to_hz", "meter.scale_w", "meter.swr")
 }

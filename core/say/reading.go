@@ -126,3 +126,8 @@ func plural(n int, word string) string {
 	}
 	return word + "s"
 }
+
+// ReadingsDisagree are readings of one power further apart than their uncertainties allow.
+func ReadingsDisagree(low, high units.Watts) Said {
+	return That("readings-disagree", "these readings do not agree within their uncertainties: between them they leave %s to %s", low, high).Do("strike the one that was wrong, or read again")
+}

@@ -33,10 +33,31 @@ type Entry struct {
 var (
 	leadingNumber = regexp.MustCompile(`^[+-]?(?:\d+(?:[.,]\d*)*|[.,]\d+)(?:[eE][+-]?\d+)?`)
 	programmed    = regexp.MustCompile(`^p[1-9]$`)
+	attached      = regexp.MustCompile(`^(?i:(vswr|swr|peak|pep|pk|ref|fr|f))([.,]?\d.*)$`)
+	slashed       = regexp.MustCompile(`^[\d.,]+(?:/[.,]?\d[\d.,]*)+(?:\pL+)?$`)
 )
 
 // separators part readings like blanks.
 var separators = strings.NewReplacer(";", " ", ", ", " ")
+
+// words cuts a line into words: a keyword from the number it is written to (swr1.3), and
+// numbers from one another that a stroke parts (4.8/4.9).
+func words(line string) []string {
+	var out []string
+	for _, word := range strings.Fields(separators.Replace(line + " ")) {
+		if m := attached.FindStringSubmatch(word); m != nil {
+			out = append(out, m[1], m[2])
+		} else if slashed.MatchString(word) {
+			out = append(out, strings.Split(word, "/")...)
+		} else {
+			out = append(out, word)
+		}
+	}
+	return out
+}
+
+// keywords are the other ways to write one.
+var keywords = map[string]string{"vswr": "swr", "pep": "pk", "peak": "pk", "ref": "fr"}
 
 // levels are the words for the level shown on a radio, with what each is kept as.
 var levels = map[string]string{
@@ -46,7 +67,7 @@ var levels = map[string]string{
 
 // entryUnits are the units of a key-up line, whatever their case where that leaves no
 // doubt: MW is not mW.
-var entryUnits = map[string]Unit{"w": W, "mw": MilliW, "uw": MicroW, "dbm": UnitDBm}
+var entryUnits = map[string]Unit{"w": W, "watt": W, "watts": W, "kw": kiloW, "mw": MilliW, "uw": MicroW, "dbm": UnitDBm}
 
 func parseEntryUnit(s string) (Unit, bool) {
 	if u, ok := ParseUnit(s); ok {
@@ -66,13 +87,16 @@ func ParseEntry(text string) (Entry, error) { return ParseEntryIn(text, "") }
 // with Hz, kHz, MHz or GHz or as `f` in MHz, and behind `?` a remark. Readings share
 // one unit; numbers without one, those of `pk` and `fr` too, are in unit, W where that
 // is empty. As the first word `3V` is a reading, `13.6v` the supply.
+// Where it stands beside a figure of power or a current it is the supply too. Also read are
+// watts and kW, vswr, pep and peak, ref, a keyword written to its number, and readings parted by strokes.
 //
-// The error is a *problem.Error on the field "text" or "unit": a line of no reading,
+// The error is a *problem.Error on the field "text" or "unit": a line of no reading, powers in
+// watts more than a factor of three apart,
 // SWR, peak or supply, a word or number it cannot read, a comma that may mean
 // thousands, a negative power or supply, an SWR below 1, reflected power at or over
 // the forward one, unlike units, or a thing said twice.
 func ParseEntryIn(text, unit string) (Entry, error) {
-	p := entryParser{unit: W}
+	p := entryParser{unit: W, unitGiven: unit != ""}
 	if unit != "" {
 		u, ok := ParseUnit(unit)
 		if !ok {
@@ -88,7 +112,7 @@ func ParseEntryIn(text, unit string) (Entry, error) {
 		p.out.Remark = &remark
 	}
 	p.out.Readings = []Typed{}
-	p.words = strings.Fields(separators.Replace(head + " "))
+	p.words = words(head)
 	for p.at < len(p.words) && p.err == nil {
 		p.next()
 	}
@@ -106,6 +130,7 @@ func (p *entryParser) finish() {
 		p.fail("there is no reading; begin with one, such as 4.71 or 36.4dBm")
 	}
 	common := p.unit
+	p.tellSupply()
 	for _, r := range e.Readings {
 		if r.Unit == nil {
 			continue
@@ -116,12 +141,19 @@ func (p *entryParser) finish() {
 		common, p.typed = *r.Unit, true
 	}
 	e.unitTyped = p.typed
+	if common == kiloW {
+		common = W
+		for i := range e.Readings {
+			e.Readings[i].Value *= 1000
+		}
+	}
 	for i := range e.Readings {
 		e.Readings[i].Unit = &common
 		if _, err := (Quantity{e.Readings[i].Value, common}).Power(); err != nil {
 			p.fail("%s", err.Error())
 		}
 	}
+	p.alike(common)
 	if e.ReflectedW == nil || p.err != nil {
 		return
 	}
@@ -136,14 +168,52 @@ func (p *entryParser) finish() {
 	e.ForwardW = &w
 }
 
+// tellSupply takes a voltage that the line begins with for the supply where it cannot be
+// what a meter read: a figure of power, a current, or what else is read beside one, stands there.
+func (p *entryParser) tellSupply() {
+	e := &p.out
+	if len(e.Readings) == 0 || e.Readings[0].Unit == nil || *e.Readings[0].Unit != V || e.SupplyV != nil {
+		return
+	}
+	power := e.SupplyA != nil || e.SWR != nil || e.PeakW != nil
+	for _, r := range e.Readings[1:] {
+		power = power || r.Unit != nil && !r.Unit.Voltage() || r.Unit == nil && p.unitGiven && !p.unit.Voltage()
+	}
+	if !power || p.forward == 0 && e.ReflectedW != nil {
+		return
+	}
+	e.SupplyV = &e.Readings[0].Value
+	e.Readings = append([]Typed{}, e.Readings[1:]...)
+	p.forward = max(0, p.forward-1)
+}
+
+// apartAtMost is how far apart readings of one power may lie, as a factor, before one of
+// them must be something else (common practice, no source).
+const apartAtMost = 3
+
+// alike refuses powers in watts too far apart to be readings of one.
+func (p *entryParser) alike(unit Unit) {
+	if unit.Logarithmic() || unit.Voltage() || len(p.out.Readings) == 0 {
+		return
+	}
+	lowest, highest := p.out.Readings[0].Value, p.out.Readings[0].Value
+	for _, r := range p.out.Readings {
+		lowest, highest = min(lowest, r.Value), max(highest, r.Value)
+	}
+	if highest > apartAtMost*lowest*(1+1e-12) {
+		p.fail("%g and %g %s in one line: two readings, or a frequency? Say f before a frequency", lowest, highest, unit)
+	}
+}
+
 type entryParser struct {
-	words   []string
-	at      int
-	out     Entry
-	unit    Unit // of numbers without one
-	typed   bool // a reading has a unit of its own
-	forward int  // the reading that fr stands behind
-	err     error
+	words     []string
+	at        int
+	out       Entry
+	unit      Unit // of numbers without one
+	unitGiven bool
+	typed     bool // a reading has a unit of its own
+	forward   int  // the reading that fr stands behind
+	err       error
 }
 
 func (p *entryParser) fail(format string, args ...any) {
@@ -159,7 +229,11 @@ func (p *entryParser) next() {
 		return
 	}
 	p.at++
-	switch strings.ToLower(word) {
+	word = strings.ToLower(word)
+	if plain, other := keywords[word]; other {
+		word = plain
+	}
+	switch word {
 	case "swr":
 		if v, _, ok := p.value("swr"); ok {
 			if v < 1 {
@@ -184,13 +258,13 @@ func (p *entryParser) next() {
 			p.frequency(v, suffix)
 		}
 	default:
-		level, known := levels[strings.ToLower(word)]
-		if programmed.MatchString(strings.ToLower(word)) {
-			level, known = strings.ToLower(word), true
+		level, known := levels[word]
+		if programmed.MatchString(word) {
+			level, known = word, true
 		}
 		switch {
 		case !known:
-			p.fail("%q is not understood; put what is uncertain behind a ?", word)
+			p.fail("%q is not understood; put what is uncertain behind a ?", p.words[p.at-1])
 		case p.out.Level != nil:
 			p.fail("the level is given twice, %s and %s", *p.out.Level, word)
 		default:
@@ -372,26 +446,27 @@ func (e Entry) onlyReadings() bool {
 }
 
 // ParseReadings reads one or more readings that are all of one unit: given with one
-// of them, or as unit. An empty unit is allowed where the text says it. The error is a
-// *problem.Error on "text" or "unit".
-func ParseReadings(text, unit string) ([]Quantity, error) {
+// of them, or as unit; what else was noted beside them, such as the supply, comes with them.
+// An empty unit is allowed where the text says it. The error is a *problem.Error on "text"
+// or "unit".
+func ParseReadings(text, unit string) ([]Quantity, Entry, error) {
 	e, err := ParseEntryIn(text, unit)
-	if err == nil && (len(e.Readings) == 0 || !e.onlyReadings()) {
-		err = problem.New("text", "give readings alone, such as 4.71 4.86 4.8")
+	if err == nil && len(e.Readings) == 0 {
+		err = problem.New("text", "there is no reading; give one such as 4.71 4.86 4.8")
 	}
 	if err != nil {
-		return nil, err
+		return nil, Entry{}, err
 	}
 	if unit == "" && !e.unitTyped {
-		return nil, problem.New("unit", "no unit; give one of %s", Units)
+		return nil, Entry{}, problem.New("unit", "no unit; give one of %s", Units)
 	}
 	common := *e.Readings[0].Unit
 	if unit != "" && common != Unit(plainMicro(unit)) {
-		return nil, problem.New("text", "the readings are in %s, but the unit is %s", common, unit)
+		return nil, Entry{}, problem.New("text", "the readings are in %s, but the unit is %s", common, unit)
 	}
 	out := make([]Quantity, len(e.Readings))
 	for i, r := range e.Readings {
 		out[i] = Quantity{r.Value, common}
 	}
-	return out, nil
+	return out, e, nil
 }

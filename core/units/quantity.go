@@ -20,6 +20,8 @@ const (
 	DBuV    Unit = "dBuV"
 	MicroV  Unit = "uV"
 	V       Unit = "V"
+
+	kiloW Unit = "kW" // in what is typed at the bench alone; it is handed on in W
 )
 
 // Units lists every Unit, for messages.
@@ -66,6 +68,8 @@ func (q Quantity) Power() (Watts, error) {
 	switch q.Unit {
 	case W:
 		w = q.Value
+	case kiloW:
+		w = q.Value * 1e3
 	case MilliW:
 		w = q.Value / 1e3
 	case MicroW:
