@@ -1,6 +1,7 @@
 package bands
 
 import (
+	"fmt"
 	"math"
 	"slices"
 	"strconv"
@@ -135,6 +136,9 @@ func Find(name string, r Region) (Band, bool) {
 		b, _ := parent.in(r)
 		return g.band(b), true
 	}
+	if b, ok := stretchNamed(name); ok {
+		return b, true
+	}
 	return place(name, r)
 }
 
@@ -144,7 +148,33 @@ func place(text string, r Region) (Band, bool) {
 	if !ok || len(At(f, r)) > 0 {
 		return Band{}, false
 	}
-	return Band{Name: f.String(), FromHz: f, ToHz: f, UsualHz: f, Channel: "a frequency of its own"}, true
+	return Place(f), true
+}
+
+// Place is one frequency as a band of its own.
+func Place(f units.Hertz) Band {
+	return Band{Name: f.String(), FromHz: f, ToHz: f, UsualHz: f, Channel: "a frequency of its own"}
+}
+
+// Stretch is a range of frequencies as a band of its own, under the name that Find knows it by.
+func Stretch(from, to units.Hertz) Band {
+	b := Band{Name: fmt.Sprintf("%.10g-%.10g MHz", float64(from)/1e6, float64(to)/1e6), FromHz: from, ToHz: to, Channel: "middle"}
+	b.UsualHz = b.Middle()
+	return b
+}
+
+// stretchNamed is the range of that name: 136-174 MHz.
+func stretchNamed(name string) (Band, bool) {
+	low, high, two := strings.Cut(strings.TrimSuffix(name, " MHz"), "-")
+	if !two || !strings.HasSuffix(name, " MHz") {
+		return Band{}, false
+	}
+	from, err1 := strconv.ParseFloat(low, 64)
+	to, err2 := strconv.ParseFloat(high, 64)
+	if err1 != nil || err2 != nil || !(from >= 1e-3) || !(to > from) || to > 1e6 {
+		return Band{}, false
+	}
+	return Stretch(units.Hertz(from*1e6), units.Hertz(to*1e6)), true
 }
 
 // megahertz reads a frequency in MHz with a decimal or its unit: 350.5, 25 MHz.
@@ -241,7 +271,7 @@ var all = []entry{
 	{"1.25m", Amateur, rr5 + "; 47 CFR 97.301", []string{"125cm"}, map[Region]stretch{2: {222e6, 225e6, 223.5e6, "simplex"}}},
 	{"UHF", LandMobile, "what land mobile radios for UHF cover; common practice, no source", nil, everywhere(400e6, 512e6, 455e6, "middle")},
 	{"70cm", Amateur, rr5, nil, map[Region]stretch{1: {430e6, 440e6, 433.5e6, "FM calling"}, 2: {420e6, 450e6, 446e6, "simplex"}, 3: {430e6, 440e6, 433e6, "simplex"}}},
-	{"PMR446", Personal, "ECC Decision (15)05, from memory", nil, everywhere(446e6, 446.2e6, 446.05625e6, "channel 5")},
+	{"PMR446", Personal, "ECC Decision (15)05, from memory", []string{"PMR"}, everywhere(446e6, 446.2e6, 446.05625e6, "channel 5")},
 	{"GMRS", Personal, "47 CFR 95.1763, from memory", nil, everywhere(462.55e6, 467.725e6, 462.6e6, "channel 17")},
 	{"FRS", Personal, "47 CFR 95.563, from memory", nil, everywhere(462.55e6, 467.7125e6, 462.6e6, "channel 17")},
 	{"33cm", Amateur, rr5, nil, map[Region]stretch{2: {902e6, 928e6, 927.5e6, "simplex"}}},

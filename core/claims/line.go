@@ -1,12 +1,8 @@
 package claims
 
 import (
-	"fmt"
-	"regexp"
 	"slices"
 	"strings"
-	"unicode"
-	"unicode/utf8"
 
 	"talloak/core/bands"
 	"talloak/core/problem"
@@ -14,164 +10,27 @@ import (
 	"talloak/core/units"
 )
 
-// Power is one claimed power: of a band, a level, a mode. PEP says that the
-// peak envelope power is claimed; otherwise it is carrier or mean power. W is 0
-// where the level is there but nothing is claimed for it. Band is empty where the power
-// is claimed of every band. Adjustable is one end of a range that is set by a knob.
-type Power struct {
-	Band       string        `json:"band"`
-	Level      string        `json:"level"`
-	Mode       rulebook.Mode `json:"mode"`
-	W          float64       `json:"w"`
-	PEP        bool          `json:"pep"`
-	Adjustable bool          `json:"adjustable,omitempty"`
-}
-
-// levelNames are the levels of a radio that has so many of them.
-var levelNames = map[int][]string{
-	1: {"High"},
-	2: {"High", "Low"},
-	3: {"High", "Mid", "Low"},
-	4: {"High", "Mid", "Low", "Lowest"},
-}
-
-// mostLevels is how many levels a line may name without names of their own.
-const mostLevels = 9
-
-// LevelName is what level i of n is called, the highest first, where nobody named it: from
-// five on by the number it would have on a knob, P1 the lowest.
-func LevelName(i, n int) string {
-	if names := levelNames[n]; i < len(names) {
-		return names[i]
-	}
-	return fmt.Sprintf("P%d", n-i)
-}
-
-// The ends of a power that is set by a knob.
-const (
-	fullName  = "Full"
-	leastName = "Least"
-)
-
-// ownNames are what levels are called in other ways, each with its usual name.
-var ownNames = map[string]string{"h": "High", "hi": "High", "high": "High", "m": "Mid", "med": "Mid", "medium": "Mid", "mid": "Mid", "l": "Low", "lo": "Low", "low": "Low", "xl": "XL", "t": "Turbo", "e": "Eco"}
-
-var (
-	powerPart     = regexp.MustCompile(`^[0-9.,]+(?i:mw|w)?$`)
-	rangeWord     = regexp.MustCompile(`^([0-9.,]+)-([0-9.,]+)(?i:w)?$`)
-	anyDigit      = regexp.MustCompile(`[0-9]`)
-	frequencyUnit = regexp.MustCompile(`^(?i:[kmg]hz)$`)
-	wavelength    = regexp.MustCompile(`^[0-9.]+(?i:m|cm)$`)
-	letterWord    = regexp.MustCompile(`^[a-zA-Z]{1,12}$`)
-)
-
-// noClaim stands for the power of a level that nothing is claimed for, absent for a level
-// that the band has not.
-const (
-	noClaim = "?"
-	absent  = "-"
-)
-
-// group is one run of powers in a line: 25/10/5 with its mode, or one level with a name.
+// group is one run of powers in a line: 25/10/5 with its mode, or levels with names.
 type group struct {
 	names      []string // own names; empty where they have the usual ones
 	watts      []float64
 	absent     []bool
 	mode       rulebook.Mode
 	pep        bool
+	unit       bool // one of the powers has a unit
 	adjustable bool
+	text       string // of its first power, for refusals
 }
 
 // segment is what a line says of some bands.
 type segment struct {
 	bands   []bands.Band // none where it is said of every band
-	groups  []group
+	names   []string     // of the bands, as typed
+	joined  bool         // two of them by a stroke, a comma or and
+	groups  []*group
 	pending rulebook.Mode
-}
-
-// ParseLine reads a claim as a person types it: a band, then powers from the
-// highest level down in watts, with mode words before or behind and pep before:
-// `2m 25/10/5`, `2m 5/2/1 70cm 4/2/1`, `10m AM 12 pep 35 SSB`. Without a mode it is FM.
-// Several bands in a row share their powers; powers without a band, `5W/2W`, are claimed of
-// every band. `2m 1-12` is set by a knob; `2m high 25 mid 10 eco 2.5` has levels with names
-// of their own; `70cm 5/-/1` lacks one. A group of channels follows its service: `GMRS main
-// 20/5, interstitial 5, 467 0.5`. Where nothing is claimed, `2m ?/?` names two levels and
-// `2m` alone one; `350.5` is a frequency of its own.
-//
-// The error is a *problem.Error on the field "text"; WordOf says which word it is about.
-func ParseLine(text string, r bands.Region) ([]Power, error) {
-	p := lineParser{region: r}
-	for word := range strings.FieldsSeq(text) {
-		bare := strings.TrimRight(word, ",;")
-		n := len(p.words) - 1
-		switch {
-		case bare == "":
-		case n >= 0 && !p.words[n].ends && frequencyUnit.MatchString(bare) && powerPart.MatchString(p.words[n].text):
-			p.words[n] = lineWord{p.words[n].text + bare, len(bare) < len(word)} // 25 MHz
-		default:
-			p.words = append(p.words, lineWord{bare, len(bare) < len(word)})
-		}
-	}
-	if len(p.words) == 0 {
-		return nil, problem.New("text", "type a band and its powers, such as 2m 25/10/5")
-	}
-	if err := p.read(); err != nil {
-		return nil, err
-	}
-	var out []Power
-	for _, s := range p.segments {
-		if len(s.groups) == 0 {
-			s.groups = []group{{watts: []float64{0}, absent: []bool{false}, mode: s.pending}}
-		}
-		names := []bands.Band{{}}
-		if len(s.bands) > 0 {
-			names = s.bands
-		}
-		for _, b := range names {
-			if b.IsPlace() && slices.ContainsFunc(s.groups, func(g group) bool { return slices.ContainsFunc(g.watts, func(w float64) bool { return w > 0 }) }) {
-				return nil, refuse(b.Name, "%s lies in no band, so no claim of a power is held against it: type the frequency alone, and its readings stand by themselves", b.Name)
-			}
-			for _, g := range s.groups {
-				out = append(out, g.powers(b.Name)...)
-			}
-		}
-	}
-	return out, nil
-}
-
-func (g group) powers(band string) []Power {
-	if g.mode == "" {
-		g.mode = rulebook.FM
-	}
-	var out []Power
-	for i, w := range g.watts {
-		if g.absent[i] {
-			continue
-		}
-		name := LevelName(i, len(g.watts))
-		if len(g.names) > 0 {
-			name = g.names[i]
-		}
-		out = append(out, Power{band, name, g.mode, w, g.pep, g.adjustable})
-	}
-	return out
-}
-
-type lineWord struct {
-	text string
-	ends bool // a comma stands behind it
-}
-
-type lineParser struct {
-	region   bands.Region
-	words    []lineWord
-	at       int
-	segments []segment
-	parent   string // the service whose groups may follow
-	pep      bool
-	name     string // of the level whose power follows
-	nameAt   string
-	own      bool // the last group is of named levels, and more may follow
+	before  bool // its power stood before its bands
+	comma   bool // its last power stands behind a comma
 }
 
 // wordError is a refusal that knows its word.
@@ -195,260 +54,372 @@ func WordOf(err error) string {
 	return ""
 }
 
-func (p *lineParser) now() *segment {
-	if len(p.segments) == 0 {
-		p.segments = append(p.segments, segment{})
-	}
-	return &p.segments[len(p.segments)-1]
+// line is a claim of power as it was read.
+type line struct {
+	segments []*segment
+	remark   string
 }
 
-func (p *lineParser) read() error {
-	first := true // of the line, or behind a comma
-	for p.at = 0; p.at < len(p.words); p.at++ {
-		w := p.words[p.at]
-		took, err := p.place(w.text, first)
-		if err == nil && !took {
-			err = p.word(w.text, first)
+// ParseLine reads a claim of power as a person says it: a band, then powers from the highest
+// level down, or a power and then its band; with mode words before or behind, and pep beside
+// the power it is meant of: `2m 25W 10W 5W`, `5W VHF, 4W UHF`, `2m: 50W, 70cm: 40W`, `10m AM 12
+// pep 35 SSB`. Without a mode a band below 29.5 MHz has SSB where PEP or SSB is claimed, else
+// none is said; others have FM. Several bands in a row share their powers; powers without a
+// band, `5W/2W`, are claimed of every band. `2m 1-12` is set by a knob; `2m high 25 mid 10 eco
+// 2.5` has levels with names of their own; `70cm 5/-/1` lacks one. A group of channels follows
+// its service: `GMRS main 20/5, interstitial 5, 467 0.5`. Where nothing is claimed, `2m ?/?`
+// names two levels and `2m` alone one; `350.5` is a frequency of its own, `136-174 5W` a stretch.
+//
+// What can be read in two ways is refused with both said. The error is a *problem.Error on the
+// field "text"; WordOf says which word it is about.
+func ParseLine(text string, r bands.Region) ([]Power, error) {
+	l, err := readLine(text, r)
+	if err != nil {
+		return nil, err
+	}
+	var out []Power
+	for _, s := range l.segments {
+		for _, b := range s.claimedOf() {
+			if b.IsPlace() {
+				if b, err = s.bandOf(b, r); err != nil {
+					return nil, err
+				}
+			}
+			for _, g := range s.groups {
+				for _, p := range g.powers() {
+					p.Band, p.Mode = b.Name, l.modeOf(g, b)
+					out = append(out, p)
+				}
+			}
 		}
-		if err != nil {
+	}
+	return out, nil
+}
+
+// claimedOf are the bands of a segment; one without a name stands for every band.
+func (s *segment) claimedOf() []bands.Band {
+	if len(s.bands) == 0 {
+		return []bands.Band{{}}
+	}
+	return s.bands
+}
+
+// bandOf is the band that a frequency of its own lies in, to hold what is claimed there
+// against; outside every band nothing is.
+func (s *segment) bandOf(place bands.Band, r bands.Region) (bands.Band, error) {
+	if at := bands.At(place.FromHz, r); len(at) > 0 {
+		return at[0], nil
+	}
+	if slices.ContainsFunc(s.groups, func(g *group) bool { return slices.ContainsFunc(g.watts, func(w float64) bool { return w > 0 }) }) {
+		return place, refuse(place.Name, "%s lies in no band, so no claim of a power is held against it: type the frequency alone, and its readings stand by themselves", place.Name)
+	}
+	return place, nil
+}
+
+// belowSSB is the frequency below which a band is not taken for FM where nobody said so.
+const belowSSB units.Hertz = 29.5e6
+
+// modeOf is the mode of a group on a band, empty where it is not said.
+func (l *line) modeOf(g *group, b bands.Band) rulebook.Mode {
+	switch {
+	case g.mode != "":
+		return g.mode
+	case b.FromHz == 0 || b.FromHz >= belowSSB:
+		return rulebook.FM
+	case g.pep || l.claims(rulebook.SSB):
+		return rulebook.SSB
+	}
+	return ""
+}
+
+func (l *line) claims(m rulebook.Mode) bool {
+	return slices.ContainsFunc(l.segments, func(s *segment) bool {
+		return s.pending == m || slices.ContainsFunc(s.groups, func(g *group) bool { return g.mode == m })
+	})
+}
+
+// powers are those of a group under the names of their levels. A knob has both its ends.
+func (g *group) powers() []Power {
+	var out []Power
+	for i, w := range g.watts {
+		if g.absent[i] {
+			continue
+		}
+		name := LevelName(i, len(g.watts))
+		if len(g.names) > 0 {
+			name = g.names[i]
+		}
+		out = append(out, Power{Level: name, W: w, PEP: g.pep, Adjustable: g.adjustable})
+	}
+	return out
+}
+
+func readLine(text string, r bands.Region) (*line, error) {
+	words, remark, err := split(text)
+	if err != nil {
+		return nil, err
+	}
+	if len(words) == 0 {
+		return nil, problem.New("text", "type a band and its powers, such as 2m 25/10/5")
+	}
+	p := lineParser{region: r, words: words}
+	for p.at < len(p.words) && err == nil {
+		err = p.next()
+	}
+	if err == nil {
+		err = p.finish()
+	}
+	return &line{p.segments, remark}, err
+}
+
+// what the parser took last.
+type item int
+
+const (
+	nothing item = iota
+	aBand
+	aPower
+	aMode // of the power before it, or to come
+	aPEP
+	aName
+)
+
+type lineParser struct {
+	region   bands.Region
+	words    []word
+	at       int
+	segments []*segment
+	last     item
+	comma    bool   // between the last word and this one
+	parent   string // the service whose groups may follow
+	name     string // of the level whose power follows
+	nameAt   string
+	pep      bool // said of the power before it, or of the one behind
+	pepOf    *group
+	between  [][2]*group // pep stands between both
+}
+
+func (p *lineParser) now() *segment {
+	if len(p.segments) == 0 {
+		p.segments = append(p.segments, &segment{})
+	}
+	return p.segments[len(p.segments)-1]
+}
+
+// took goes on behind n words.
+func (p *lineParser) took(n int, what item) {
+	p.comma = p.words[p.at+n-1].comma
+	p.at, p.last = p.at+n, what
+}
+
+func (p *lineParser) next() error {
+	w := p.words[p.at].text
+	lower := strings.ToLower(w)
+	if p.name == "" {
+		if took, err := p.band(); took || err != nil {
 			return err
 		}
-		first = p.words[p.at].ends
 	}
+	mode, isMode := modes[lower]
 	switch {
-	case p.pep:
-		return refuse("pep", "pep needs a power behind it, such as pep 35")
+	case strings.Contains(w, "/") && powersIn(w):
+		return p.series(w)
+	case w == noClaim, w == absent && p.last == aPower:
+		return p.series(w)
+	case lower == "pep":
+		return p.peak()
+	case isMode:
+		return p.mode(mode)
+	case span2.MatchString(w):
+		return p.knob(w)
+	}
+	if f, ok := figureIn(w); ok && f.isPower() {
+		return p.power(w, []figure{f})
+	}
+	if level := levelOf(w); level != "" && p.name == "" {
+		if s := p.now(); p.last == aPower && !p.comma && len(s.groups[len(s.groups)-1].names) == 0 {
+			return refuse(w, "%q may name the power before it or the one behind: type each level before its power", w)
+		}
+		p.name, p.nameAt = level, w
+		p.took(1, aName)
+		return nil
+	}
+	return p.unknown(w)
+}
+
+func (p *lineParser) unknown(w string) error {
+	switch {
+	case strings.Contains(w, "/"):
+		return refuse(w, "%q is not understood: type each with its power", w)
+	case len(p.segments) == 0 || p.comma:
+		if known(w) {
+			return refuse(w, "%q is no band in ITU region %d; set the region with the unit, or type another band", w, regionOf(p.region))
+		}
+		if groups := bands.Groups(p.parent); len(groups) > 0 {
+			return refuse(w, "%q is no group of channels of %s; they are %s", w, p.parent, strings.Join(groups, ", "))
+		}
+		return refuse(w, "%q is no band known here; known are %s, and any frequency in MHz", w, strings.Join(bands.Names(), ", "))
+	}
+	return refuse(w, "%q is not understood; bands, powers, ? for none claimed, - for a level that is not there, high, mid, low, eco, turbo, xl and p1 to p9 before their power, FM AM SSB CW DIGITAL and pep are", w)
+}
+
+// mode belongs to the power before it that has none, else to the next.
+func (p *lineParser) mode(m rulebook.Mode) error {
+	s, w := p.now(), p.words[p.at].text
+	switch {
 	case p.name != "":
 		return p.unknown(p.nameAt)
+	case (p.last == aPower || p.last == aPEP) && len(s.groups) > 0 && s.groups[len(s.groups)-1].mode == "":
+		s.groups[len(s.groups)-1].mode = m
+	case s.pending != "":
+		return refuse(w, "%s and %s: type each with its power", s.pending, w)
+	default:
+		if s.before { // a power before its band is whole
+			s = &segment{}
+			p.segments = append(p.segments, s)
+		}
+		s.pending = m
 	}
+	p.took(1, aMode)
 	return nil
 }
 
-// place reads a band, a group of its channels or a frequency of its own.
-func (p *lineParser) place(word string, first bool) (bool, error) {
-	if p.at+1 < len(p.words) && !p.words[p.at].ends {
-		if b, ok := bands.Find(word+" "+p.words[p.at+1].text, p.region); ok && len(bands.Groups(word)) > 0 {
-			p.at++
-			return true, p.begin(b, strings.Fields(b.Name)[0])
-		}
-	}
-	if first && p.parent != "" {
-		if b, ok := bands.Find(p.parent+" "+word, p.region); ok {
-			return true, p.begin(b, p.parent)
-		}
-	}
-	b, ok := bands.Find(word, p.region)
-	switch {
-	case ok && b.IsPlace() && !first: // 0.5 behind a band is a power
-		return false, nil
-	case ok:
-		return true, p.begin(b, b.Name)
-	case first && p.at == 0 && len(p.words) == 1 && powerPart.MatchString(word):
-		return true, p.alone(word)
-	case first && p.at == 0 && wavelength.MatchString(word):
-		return true, p.unknownBand(word)
-	case first && p.at == 0 && !anyDigit.MatchString(word) && ownNames[strings.ToLower(word)] == "" && !rulebook.Mode(strings.ToUpper(word)).Known() && !strings.EqualFold(word, "pep"):
-		return true, p.unknownBand(word)
-	case first && p.at == 0 && !strings.HasPrefix(word, noClaim) && !powerWords(word) && !rangeWord.MatchString(word):
-		if known(word) {
-			return true, refuse(word, "%q is no band in ITU region %d; set the region with the unit, or type another band", word, regionOf(p.region))
-		}
-		return false, nil
-	}
-	return false, nil
-}
-
-func regionOf(r bands.Region) int {
-	if r == 0 {
-		return int(bands.Region2)
-	}
-	return int(r)
-}
-
-// known tells whether the word is a band anywhere.
-func known(word string) bool {
-	for _, r := range []bands.Region{bands.Region1, bands.Region2, bands.Region3} {
-		if b, ok := bands.Find(word, r); ok && !b.IsPlace() {
-			return true
-		}
-	}
-	return false
-}
-
-func (p *lineParser) unknownBand(word string) error {
-	if known(word) {
-		return refuse(word, "%q is no band in ITU region %d; set the region with the unit, or type another band", word, regionOf(p.region))
-	}
-	return refuse(word, "%q is no band known here; known are %s, and any frequency in MHz", word, strings.Join(bands.Names(), ", "))
-}
-
-// alone is a number with nothing beside it: a power or a frequency.
-func (p *lineParser) alone(word string) error {
-	if strings.HasSuffix(strings.ToLower(word), "w") {
-		return p.word(word, true)
-	}
-	if f, err := units.ParseNumber(word); err == nil {
-		for _, b := range bands.At(units.Hertz(f*1e6), p.region) {
-			return refuse(word, "%s MHz lies in %s: type %s, and dial the frequency when you measure (f %s)", word, b.Name, b.Name, word)
-		}
-	}
-	return refuse(word, "%s alone may be a power or a frequency: type %sW for a power of every band, or %s MHz for a frequency", word, word, word)
-}
-
-func (p *lineParser) begin(b bands.Band, parent string) error {
+// peak says that a power it touches is a peak envelope power.
+func (p *lineParser) peak() error {
 	if p.pep || p.name != "" {
 		return p.unknown(p.words[p.at].text)
 	}
-	p.parent, p.own = parent, false
-	if n := len(p.segments); n > 0 && len(p.segments[n-1].groups) == 0 && p.segments[n-1].pending == "" && len(p.segments[n-1].bands) > 0 {
-		p.segments[n-1].bands = append(p.segments[n-1].bands, b) // bands in a row share their powers
+	s := p.now()
+	p.pep, p.pepOf = true, nil
+	if (p.last == aPower || p.last == aMode && s.pending == "") && len(s.groups) > 0 {
+		p.pepOf = s.groups[len(s.groups)-1]
+	}
+	mode := p.last == aMode
+	p.took(1, aPEP)
+	if mode {
+		p.last = aMode
+	}
+	return nil
+}
+
+// settlePEP gives the word to the power before it, where no other touches it.
+func (p *lineParser) settlePEP(next *group) error {
+	if !p.pep {
 		return nil
 	}
-	p.segments = append(p.segments, segment{bands: []bands.Band{b}})
-	return nil
-}
-
-func (p *lineParser) word(word string, first bool) error {
-	s := p.now()
-	last := len(s.groups) - 1
-	mode := rulebook.Mode(strings.ToUpper(word))
 	switch {
-	case strings.EqualFold(word, "pep"):
-		p.pep = true
-	case strings.EqualFold(word, "w"), strings.EqualFold(word, "watt"), strings.EqualFold(word, "watts"):
-	case mode.Known() && s.pending == "" && last >= 0 && s.groups[last].mode == "":
-		s.groups[last].mode = mode
-	case mode.Known():
-		s.pending, p.own = mode, false
-	case rangeWord.MatchString(word):
-		return p.knob(word)
-	case powerWords(word):
-		return p.powers(word)
-	case letterWord.MatchString(word) && first && ownNames[strings.ToLower(word)] == "" && len(bands.Groups(p.parent)) > 0:
-		return refuse(word, "%q is no group of channels of %s; they are %s", word, p.parent, strings.Join(bands.Groups(p.parent), ", "))
-	case letterWord.MatchString(word) && p.name == "":
-		p.name, p.nameAt = word, word
-		if usual := ownNames[strings.ToLower(word)]; usual != "" {
-			p.name = usual
-		} else {
-			first, n := utf8.DecodeRuneInString(word)
-			p.name = string(unicode.ToUpper(first)) + strings.ToLower(word[n:])
-		}
+	case p.pepOf != nil && next != nil:
+		p.between = append(p.between, [2]*group{p.pepOf, next})
+	case p.pepOf != nil:
+		p.pepOf.pep = true
+	case next != nil:
+		next.pep = true
 	default:
-		return p.unknown(word)
+		return refuse("pep", "pep needs a power beside it, such as pep 35")
 	}
+	p.pep, p.pepOf = false, nil
 	return nil
 }
 
-func (p *lineParser) unknown(word string) error {
-	return refuse(word, "%q is not understood; bands, powers, ? for none claimed, - for a level that is not there, names of levels before their power, FM AM SSB CW DIGITAL and pep are", word)
-}
-
-// powerWords tells whether a word is powers: 25/10/5, 5W/2W, ?/?, 5/-/1.
-func powerWords(word string) bool {
-	for part := range strings.SplitSeq(word, "/") {
-		if part != noClaim && part != absent && !powerPart.MatchString(part) {
-			return false
-		}
-	}
-	return word != absent
-}
-
-func (p *lineParser) powers(word string) error {
-	g := group{pep: p.pep}
-	for part := range strings.SplitSeq(word, "/") {
-		w := 0.0
-		if part != noClaim && part != absent {
-			var err error
-			if w, err = watts(part); err != nil {
-				return refuse(part, "%s", err.Error())
-			}
-		}
-		g.watts, g.absent = append(g.watts, w), append(g.absent, part == absent)
-	}
-	if len(g.watts) > mostLevels {
-		return refuse(word, "%d levels; without names of their own at most %d are known", len(g.watts), mostLevels)
-	}
-	s := p.now()
-	switch {
-	case p.name != "" && len(g.watts) > 1:
-		return refuse(word, "%q is one level; give it one power", p.nameAt)
-	case p.name != "":
-		g.names = []string{p.name}
-		if p.own {
-			p.addNamed(s, g)
-			p.name, p.pep = "", false
-			return nil
-		}
-	default:
-		above := 0.0
-		for i, w := range g.watts {
-			if w > 0 && above > 0 && w >= above {
-				return refuse(strings.Split(word, "/")[i], "%g W follows %g W; type the levels from the highest down", w, above)
-			}
-			if w > 0 {
-				above = w
-			}
-		}
-	}
-	g.mode, s.pending = s.pending, ""
-	s.groups = append(s.groups, g)
-	p.own, p.name, p.pep = p.name != "", "", false
-	return nil
-}
-
-// addNamed puts a named level among those before it, from the highest down.
-func (p *lineParser) addNamed(s *segment, g group) {
-	l := &s.groups[len(s.groups)-1]
-	at := len(l.watts)
-	for at > 0 && l.watts[at-1] < g.watts[0] && g.watts[0] > 0 {
-		at--
-	}
-	l.names = slices.Insert(l.names, at, g.names[0])
-	l.watts, l.absent = slices.Insert(l.watts, at, g.watts[0]), slices.Insert(l.absent, at, false)
-}
-
-// knob reads a power that is set between two ends.
-func (p *lineParser) knob(word string) error {
-	ends := rangeWord.FindStringSubmatch(word)
-	low, err := watts(ends[1])
-	if err != nil {
-		return refuse(word, "%s", err.Error())
-	}
-	high, err := watts(ends[2])
-	if err != nil {
-		return refuse(word, "%s", err.Error())
-	}
-	if high <= low {
-		return refuse(word, "the range of a knob rises: type it as %s-%s", ends[2], ends[1])
-	}
+func (p *lineParser) finish() error {
 	if p.name != "" {
 		return p.unknown(p.nameAt)
 	}
-	s := p.now()
-	s.groups = append(s.groups, group{names: []string{fullName, leastName}, watts: []float64{high, low}, absent: []bool{false, false}, mode: s.pending, pep: p.pep, adjustable: true})
-	s.pending, p.pep, p.own = "", false, false
+	if err := p.settlePEP(nil); err != nil {
+		return err
+	}
+	for _, pair := range p.between {
+		if err := ofTwo(pair[0], pair[1]); err != nil {
+			return err
+		}
+	}
+	for i, s := range p.segments {
+		if err := p.check(i, s); err != nil {
+			return err
+		}
+	}
+	return p.twice()
+}
+
+// ofTwo decides whose pep is that stands between two powers: that of SSB, or not that of a
+// carrier.
+func ofTwo(a, b *group) error {
+	carrier := func(g *group) bool { return g.mode == rulebook.AM || g.mode == rulebook.FM }
+	switch {
+	case a.mode == rulebook.SSB && b.mode != rulebook.SSB, carrier(b) && !carrier(a):
+		a.pep = true
+	case b.mode == rulebook.SSB && a.mode != rulebook.SSB, carrier(a) && !carrier(b):
+		b.pep = true
+	default:
+		return refuse("pep", "pep between %s and %s may be of either: say it right beside one, with its mode", a.text, b.text)
+	}
 	return nil
 }
 
-// watts reads one power: 5, 0,5, 5W, 500mW.
-func watts(part string) (float64, error) {
-	number, scale := part, 1.0
-	lower := strings.ToLower(part)
-	if cut, is := strings.CutSuffix(lower, "mw"); is {
-		if part[len(cut)] != 'm' {
-			return 0, fmt.Errorf("%q may be megawatts or milliwatts: type mW", part)
+// check completes a segment and refuses what could be meant otherwise.
+func (p *lineParser) check(i int, s *segment) error {
+	if len(s.groups) == 0 {
+		if i > 0 && len(s.names) > 0 {
+			if b := p.segments[i-1]; !b.before && (b.comma || len(b.bands) == 0) {
+				of := cmpOr(strings.Join(b.names, " "), "every band")
+				return refuse(s.names[0], "%s may be of %s or of %s: type each band before its powers", b.groups[len(b.groups)-1].text, of, s.names[0])
+			}
 		}
-		number, scale = cut, 1e-3
-	} else if cut, is := strings.CutSuffix(lower, "w"); is {
-		number = cut
+		s.groups = []*group{{watts: []float64{0}, absent: []bool{false}, mode: s.pending}}
+		s.pending = ""
 	}
-	w, err := units.ParseNumber(number)
-	if err != nil {
-		return 0, err
+	if s.pending != "" {
+		return refuse(string(s.pending), "%s has no power: type it beside its power", s.pending)
 	}
-	if w *= scale; !(w > 0) || w > 1e5 {
-		return 0, fmt.Errorf("%g W is no power to claim", w)
+	for _, g := range s.groups {
+		if len(s.bands) == 0 && !g.unit {
+			return p.alone(g)
+		}
+		if n := len(g.watts); s.joined && len(g.names) == 0 && n > 1 && n == len(s.bands) {
+			return refuse(g.text, "%d bands and %d powers: one for each band, or the levels of all of them? Type each band before its powers", n, n)
+		}
 	}
-	return w, nil
+	return nil
+}
+
+// alone is a number with nothing beside it: a power or a frequency.
+func (p *lineParser) alone(g *group) error {
+	w := g.text
+	if f, err := units.ParseNumber(w); err == nil {
+		for _, b := range bands.At(units.Hertz(f*1e6), p.region) {
+			return refuse(w, "%s MHz lies in %s: type %s, and dial the frequency when you measure (f %s)", w, b.Name, b.Name, w)
+		}
+	}
+	return refuse(w, "%s alone may be a power or a frequency: type %sW for a power of every band, or %s MHz for a frequency", w, w, w)
+}
+
+// twice refuses a second power of one band, level and mode.
+func (p *lineParser) twice() error {
+	type key struct {
+		band, level string
+		mode        rulebook.Mode
+	}
+	l := line{segments: p.segments}
+	seen := map[key]bool{}
+	for _, s := range p.segments {
+		for _, b := range s.claimedOf() {
+			for _, g := range s.groups {
+				for _, q := range g.powers() {
+					k := key{b.Name, q.Level, l.modeOf(g, b)}
+					if seen[k] {
+						return refuse(g.text, "%s is a second power of %s at one level and in one mode: which is claimed?", g.text, cmpOr(b.Name, "every band"))
+					}
+					seen[k] = true
+				}
+			}
+		}
+	}
+	return nil
+}
+
+func cmpOr(a, b string) string {
+	if a == "" {
+		return b
+	}
+	return a
 }

@@ -299,7 +299,7 @@ func TestWhatIsTypedAsPeopleWriteIt(t *testing.T) {
 			}
 		}
 	}
-	for _, text := range []string{"4.8 446.00625", "1.5 4.8", "0 4.8", "4.8 3V", "13.8V 30dBm 40dBuV"} {
+	for _, text := range []string{"4.8 446.00625", "1.5 4.8", "0 4.8", "13.8V 30dBm 40dBuV"} {
 		refused(t, "entry", fmt.Sprintf(`{"text":%q}`, text), "text")
 	}
 	run(t, "reading", `{"text":"4.8 13.8V 2.1A swr 1.3","unit":"W","frequency_hz":146e6,"meter":{}}`).near("reading_w", 4.8, 0)
@@ -362,6 +362,91 @@ func TestSeveralEntries(t *testing.T) {
 	entries(`"text":"2","meter":{"from_hz":200e6}`).is("counts", false)
 	refused(t, "reading", `{"text":"5","unit":"W","frequency_hz":1e6,"meter":{},"entries":[{"text":"5"}]}`, "text")
 	refused(t, "reading", `{"frequency_hz":1e6,"meter":{},"entries":[]}`, "entries")
-	refused(t, "reading", `{"entries":[{"text":"x","unit":"W"}]}`, "entries[0].unit")
+	refused(t, "reading", `{"frequency_hz":1e6,"meter":{},"entries":[{"text":"5","unit":"W"}]}`, "entries[0].unit")
 	refused(t, "reading", `{"entries":[{"text":"x"}]}`, "entries[0].frequency_hz", "entries[0].text", "entries[0].meter")
+}
+
+// TestClaimsAsPeopleSayThem: what each says, as band level mode w, and what is refused for
+// being said in two ways.
+func TestClaimsAsPeopleSayThem(t *testing.T) {
+	say := func(text string) string {
+		a := run(t, "claim", fmt.Sprintf(`{"text":%q}`, text))
+		var out []string
+		for i := range a.at("powers").([]any) {
+			p := fmt.Sprintf("powers.%d.", i)
+			word := func(f string) string {
+				if v := a.at(p + f); v != nil {
+					return fmt.Sprint(v)
+				}
+				return "-"
+			}
+			s := word("band") + " " + word("level") + " " + word("mode") + " " + word("w")
+			if a.at(p+"pep") == true {
+				s += " pep"
+			}
+			out = append(out, s)
+		}
+		return strings.Join(out, ", ")
+	}
+	for text, want := range map[string]string{
+		"2m 25W 10W 5W":                        "2m h FM 25, 2m m FM 10, 2m l FM 5",
+		"2m 25W, 10W, 5W":                      "2m h FM 25, 2m m FM 10, 2m l FM 5",
+		"5W VHF, 4W UHF":                       "VHF - FM 5, UHF - FM 4",
+		"10m SSB 100W PEP AM 25W":              "10m - SSB 100 pep, 10m - AM 25",
+		"10m AM 12 pep 35 SSB":                 "10m - AM 12, 10m - SSB 35 pep",
+		"CB 4W AM 12W SSB":                     "CB - AM 4, CB - SSB 12",
+		"CB 4W":                                "CB - - 4",
+		"FRS 2W":                               "FRS - FM 2",
+		"FRS":                                  "FRS - FM -",
+		"136-174 5W 400-520 4W":                "136-174 MHz - FM 5, 400-520 MHz - FM 4",
+		"146.52 5":                             "146.52 MHz - FM 5",
+		"2 m 5 W":                              "2m - FM 5",
+		"70 cm 5":                              "70cm - FM 5",
+		"2m: 50W, 70cm: 40W":                   "2m - FM 50, 70cm - FM 40",
+		"2m/70cm 5":                            "2m - FM 5, 70cm - FM 5",
+		"2m and 70cm 5/1":                      "",
+		"2m 70cm 5/1":                          "2m h FM 5, 2m l FM 1, 70cm h FM 5, 70cm l FM 1",
+		"20m 100W PEP":                         "20m - SSB 100 pep",
+		"20m 100W, 10m SSB 50":                 "20m - SSB 100, 10m - SSB 50",
+		"20m 100":                              "20m - - 100",
+		"37dBm":                                "- - FM 5.011872336272725",
+		"1kW":                                  "- - FM 1000",
+		"2m 500 mW":                            "2m - FM 0.5",
+		"5W@7.4V":                              "- - FM 5",
+		"2m up to approx 5W":                   "2m - FM 5",
+		"2m USB 5":                             "2m - SSB 5",
+		"2m 4/3/2/1":                           "2m p1 FM 4, 2m p2 FM 3, 2m p3 FM 2, 2m p4 FM 1",
+		"2m ?/?":                               "2m h FM -, 2m l FM -",
+		"70cm 5/-/1":                           "70cm h FM 5, 70cm l FM 1",
+		"2m 1-12":                              "2m - FM 12",
+		"2m high 25 mid 10 eco 2.5":            "2m h FM 25, 2m m FM 10, 2m eco FM 2.5",
+		"GMRS main 20/5, 467 0.5":              "GMRS main h FM 20, GMRS main l FM 5, GMRS 467 - FM 0.5",
+		"marine VHF 25/1":                      "marine h FM 25, marine l FM 1",
+		"2m 5 W / 1 W":                         "2m h FM 5, 2m l FM 1",
+		"2m 5W, battery 2000mAh, error 2.5ppm": "2m - FM 5",
+	} {
+		if want != "" && say(text) != want {
+			t.Errorf("%q: %s, want %s", text, say(text), want)
+		}
+	}
+	for _, text := range []string{
+		"200 2", "5", "VHF/UHF 5W/4W", "2m and 70cm 5/1", "2m 5,2", "2m 1,500 W", "2m 5/10", "2m 5 2m 4", "5W VHF 4W UHF", "2m 50.5 10", "2m 50W, 5W 70cm", "2m 5 whatever", "2m 5 high", "100W PEP 50W 20m", "2m pep", "2m AM SSB 5", "2m 5W AM FM",
+		"33cm/3m 5", "2m 250/100mW", "2m 5MW", "50-100", "",
+	} {
+		refused(t, "claim", fmt.Sprintf(`{"text":%q}`, text), "text")
+	}
+	refused(t, "claim", `{"text":"33cm 5","region":1}`, "text")
+	refused(t, "claim", `{"text":"2m 5","region":4}`, "region")
+	a := run(t, "claim", `{"text":"PMR 0.5W, battery 2000mAh"}`)
+	a.is("channels.4.name", "5")
+	a.near("channels.4.frequency_hz", 446.05625e6, 1)
+	a.is("other.0.kind", "battery")
+	a.near("other.0.value", 2000, 0)
+	a = run(t, "claim", `{"text":"2m 1-12","region":1}`)
+	a.is("powers.0.adjustable", true)
+	a.near("powers.0.to_hz", 146e6, 0)
+	hf := run(t, "claim", `{"text":"HF 100W PEP","region":1}`)
+	if n := len(hf.at("powers").([]any)); n != 10 || hf.at("powers.0.band") != "160m" || hf.at("powers.9.band") != "10m" || hf.at("powers.0.mode") != "SSB" {
+		t.Errorf("HF in region 1: %d bands", n)
+	}
 }

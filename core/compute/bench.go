@@ -90,7 +90,7 @@ func referReading(in *ReadingIn) (reading.Joined, error) {
 	for i := range in.Entries {
 		field := fmt.Sprintf("entries[%d]", i)
 		var err error
-		entries[i], err = in.Entries[i].orElse(in.ReadingOfIn).input(field, or(in.Unit, string(units.W)))
+		entries[i], err = in.Entries[i].orElse(in.ReadingOfIn).input(field, or(in.Unit, ""))
 		bad.AddErr("", err)
 	}
 	if err := bad.Err(); err != nil {
@@ -129,6 +129,9 @@ func (e ReadingOfIn) input(field, unit string) (reading.Entry, error) {
 		bad.Add(at("text"), "is missing; give what the meter showed")
 	} else {
 		values, line, err := units.ParseReadings(*e.Text, unit)
+		if err != nil && unit == "" && field != "" { // of several, a number without one is in W
+			values, line, err = units.ParseReadings(*e.Text, string(units.W))
+		}
 		bad.AddErr(field, err)
 		r.Values, r.SupplyV = values, first(r.SupplyV, line.SupplyV)
 		if f := line.FrequencyHz; f != nil && e.FrequencyHz != nil && math.Abs(*f-*e.FrequencyHz) > path.SameFrequency**e.FrequencyHz {

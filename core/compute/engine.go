@@ -35,6 +35,7 @@ func New(books Books, ids []string) *Engine {
 	e := &Engine{books: books, ids: ids}
 	e.verbs = []Verb{
 		verb("cable-loss", "Loss of a coaxial cable, matched and with a mismatched far end", cableLoss),
+		verb("claim", "What a text claims of a radio", readClaim),
 		verb("compare-claim", "Measured power against claimed", compareClaim),
 		verb("convert", "One power or voltage in every unit", convert),
 		verb("dc-side", "Supply, leads and current: volts at the radio at each level", dcSide),

@@ -1,0 +1,29 @@
+package compute
+
+import (
+	"talloak/core/bands"
+	"talloak/core/claims"
+	"talloak/core/problem"
+)
+
+// ClaimIn is a text of claims as a person says them, read for a region of the ITU, the second
+// where none is given.
+type ClaimIn struct {
+	Text   *string `json:"text"`
+	Region *int    `json:"region,omitempty"`
+}
+
+func readClaim(in *ClaimIn) (claims.Said, error) {
+	var bad problem.List
+	if in.Text == nil {
+		bad.Add("text", "is missing; give what is claimed, such as 2m 25/10/5")
+	}
+	region := or(in.Region, int(bands.Region2))
+	if region < int(bands.Region1) || region > int(bands.Region3) {
+		bad.Add("region", "give 1, 2 or 3")
+	}
+	if err := bad.Err(); err != nil {
+		return claims.Said{}, err
+	}
+	return claims.Read(*in.Text, bands.Region(region))
+}
