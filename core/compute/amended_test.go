@@ -450,3 +450,32 @@ func TestClaimsAsPeopleSayThem(t *testing.T) {
 		t.Errorf("HF in region 1: %d bands", n)
 	}
 }
+
+// TestLooksAsTheyAreTyped: a bare number is a frequency, or the level of a place that stands open.
+func TestLooksAsTheyAreTyped(t *testing.T) {
+	say := func(text string) string {
+		a := run(t, "look", fmt.Sprintf(`{"text":%q,"fundamental_hz":146.52e6}`, text))
+		out := fmt.Sprint(a.at("from_hz"), a.at("to_hz"), a.at("floor_dbm"))
+		for i := range a.at("peaks").([]any) {
+			p := fmt.Sprintf("peaks.%d.", i)
+			out += fmt.Sprint("; ", a.at(p+"frequency_hz"), " ", a.at(p+"order"), " ", a.at(p+"level_dbm"), " ", a.at(p+"dbc"), " ", a.at(p+"step_db"))
+		}
+		return strings.ReplaceAll(strings.ReplaceAll(out, "<nil>", "-"), "+06", "6")
+	}
+	const none = "- - -"
+	for text, want := range map[string]string{
+		"30-1000 floor -70 146.52 -7.4 2h -62 205 -66 3 -55c": "3e+07 1e+09 -70; 1.4652e+08 - -7.4 - 0.1; - 2 -62 - 1; 2.05e+08 - -66 - 1; - 3 - -55 1",
+		"146.52 36.9": none + "; 1.4652e+08 - 36.9 - 0.1", "146.52 +1": none + "; 1.4652e+08 - 1 - 1", "462.6 1": none + "; 4.626e+08 - 1 - 1", "462.6 0": none + "; 4.626e+08 - 0 - 1",
+		"h1.7": none + "; 1.4652e+08 - 1.7 - 0.1", "h -7.41": none + "; 1.4652e+08 - -7.41 - 0.01", "h2 -62": none + "; - 2 -62 - 1", "2nd -62": none + "; - 2 -62 - 1", "2f-62": none + "; - 2 -62 - 1",
+		"2 55c": none + "; - 2 - -55 1", "10 -55 dBc": none + "; - 10 - -55 1", "11 -55": none + "; 1.1e+07 - -55 - 1",
+		"h-7.4-62?-69": none + "; 1.4652e+08 - -7.4 - 0.1; - 2 -62 - 1; - 4 -69 - 1", "nothing above -70": "- - -70", "30 to 1000 MHz": "3e+07 1e+09 -",
+	} {
+		if got := say(text); got != want {
+			t.Errorf("%q: %s, want %s", text, got, want)
+		}
+	}
+	for _, text := range []string{"2 -62", "10 -62", "2h -62 h2 -60", "205 -66 205 -60", "2h", "floor 70", "-62", "fox", ""} {
+		refused(t, "look", fmt.Sprintf(`{"text":%q}`, text), "text")
+	}
+	run(t, "look", `{"text":"h -7"}`).is("peaks.0.frequency_hz", nil)
+}

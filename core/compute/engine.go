@@ -44,6 +44,7 @@ func New(books Books, ids []string) *Engine {
 		verb("entry", "What a typed key-up line says", entry),
 		verb("judge", "Emissions against a rule book, with uncertainty and coverage", e.judge),
 		verb("limit", "The emission limit at frequencies, with its reason", e.limit),
+		verb("look", "What a typed look at a screen says", readLook),
 		verb("meter-baseline", "How meters stand against each other on the same transmitters", meterBaseline),
 		verb("pad-advice", "Which pads, in which order, suit a power, an analyzer and a rule book", e.padAdvice),
 		verb("path", "Levels along a path, stress and visibility", analyzePath),

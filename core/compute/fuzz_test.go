@@ -19,6 +19,7 @@ var seeds = map[string]string{
 	"reading":        `{"text":"4.71 4.86","unit":"W","frequency_hz":146e6,"meter":{"scale_w":15,"pct_full_scale":5,"swr":1.2},"source_swr":1.5,"path":{"elements":[{"kind":"adapter"}]}}`,
 	"sensitivity":    `{"text":"0.22uV","frequency_hz":146e6,"claimed":"0.25uV","generator_db":1.5,"loss_db":20}`,
 	"sinad":          `{"total_v":1,"residue_v":0.25}`,
+	"look":           `{"text":"30-1000 floor -70 146.52 -7.4 2h -62 205 -66 3 -55c","fundamental_hz":146.52e6}`,
 	"claim":          `{"text":"2m 25W 10W 5W, 70cm 40/5 10m AM 12 pep 35 SSB","region":2}`,
 	"entry":          `{"text":"4.71 h swr 1.3 13.6v pk 12 ? odd"}`,
 	"compare-claim":  `{"claimed_w":5,"measured_w":4,"expanded_uncertainty_db":0.5,"two_sided":true}`,

@@ -3,7 +3,9 @@ package compute
 import (
 	"talloak/core/bands"
 	"talloak/core/claims"
+	"talloak/core/measure/emissions"
 	"talloak/core/problem"
+	"talloak/core/units"
 )
 
 // ClaimIn is a text of claims as a person says them, read for a region of the ITU, the second
@@ -26,4 +28,24 @@ func readClaim(in *ClaimIn) (claims.Said, error) {
 		return claims.Said{}, err
 	}
 	return claims.Read(*in.Text, bands.Region(region))
+}
+
+// LookTextIn is a look as it is typed, on a carrier.
+type LookTextIn struct {
+	Text          *string  `json:"text"`
+	FundamentalHz *float64 `json:"fundamental_hz,omitempty"`
+}
+
+func readLook(in *LookTextIn) (emissions.Typed, error) {
+	var bad problem.List
+	if in.Text == nil {
+		bad.Add("text", "is missing; give what was seen, such as 30-1000 floor -70 2h -62")
+	}
+	if in.FundamentalHz != nil && !(*in.FundamentalHz > 0) {
+		bad.Add("fundamental_hz", "give more than 0 Hz")
+	}
+	if err := bad.Err(); err != nil {
+		return emissions.Typed{}, err
+	}
+	return emissions.ReadLook(*in.Text, units.Hertz(or(in.FundamentalHz, 0)))
 }

@@ -62,7 +62,7 @@ func TestLooksAsTheyAreReadAloud(t *testing.T) {
 		}
 	}
 	for text, word := range map[string]string{
-		"": "range", "floor -70": "range", "30-1000": "floor", "1000-30 -70": "1000-30", "30-1000 -70 2 -62": "harmonic or MHz", "30-1000 -70 2h": "level", "30-1000 -70 fox -62": "fox",
+		"": "range", "floor -70": "range", "30-1000": "floor", "1000-30 -70": "no place", "30-1000 -70 2 -62": "harmonic or MHz", "30-1000 -70 2h": "level", "30-1000 -70 fox -62": "fox",
 		"30-1000 -70 1200 -60": "outside", "30-1000 -70 205 -66 205 -65": "twice", "30-1000 -70 205 -80": "below the floor", "30-1000 -70 floor -60": "second floor", "30-1000 -70 -55c": "dBc",
 		"30-1000 -70 205 -66 -60": "no place", "30-1000 -70 99h -60": "99h", "30-1000 floor 70 h-7.4": "no floor", "30-1000 70 h-7.4": "h-7.4", "30-1000 146.5 -7.4 floor": "level of the floor", "30-1000 146.5 -7.4 floor -70 dBc": "dBc", "30-1000 -70 0 -60": "0", "30-1000 -70 205 -6000": "-6000",
 	} {
