@@ -14,13 +14,17 @@ import (
 	"talloak/rulebooks"
 )
 
-// TestOrderNeverDecides: of readings that agree the furthest below its claim stands,
-// whichever came last.
+// TestOrderNeverDecides: readings through one wiring stand as if typed in one line, whichever
+// came last.
 func TestOrderNeverDecides(t *testing.T) {
-	for _, texts := range [][]string{{"4.5", "4.3"}, {"4.3", "4.5"}} {
-		d := begin().read("High", texts[0]).read("High", texts[1]).open(t)
-		if r, _ := powerOf(d, high); r.Text != "4.3" {
-			t.Errorf("%v: %q stands", texts, r.Text)
+	line, _ := powerOf(begin().read("High", "4.5 4.3 4.4").open(t), high)
+	for _, texts := range [][]string{{"4.5", "4.3", "4.4"}, {"4.3", "4.4 4.5"}, {"4.4", "4500 mW", "4.3"}} {
+		s := begin()
+		for _, text := range texts {
+			s.read("High", text)
+		}
+		if r, of := powerOf(s.open(t), high); of != len(texts) || math.Abs(*r.MeasuredW-*line.MeasuredW) > 1e-12 || math.Abs(*r.LowW-*line.LowW) > 1e-12 || math.Abs(*r.HighW-*line.HighW) > 1e-12 {
+			t.Errorf("%v: %v (%v to %v), in one line %v (%v to %v)", texts, *r.MeasuredW, *r.LowW, *r.HighW, *line.MeasuredW, *line.LowW, *line.HighW)
 		}
 	}
 }
@@ -55,9 +59,9 @@ func TestContradictionsAreDoubted(t *testing.T) {
 	if p := s.open(t).PowerOf(high); p.Verdict != decision.Fail || p.Reading.Text != "2" || len(p.Frequencies) != 2 {
 		t.Errorf("%s by %q", p.Verdict, p.Reading.Text)
 	}
-	// The carrier's power is as uncertain as they differ: no relative figure rests on one of them.
+	// The carrier's power is as uncertain as they scatter: no relative figure rests on one of them.
 	e := begin().read("High", "4.8").read("High", "1.2").look("High", 1530, -30).open(t).Emissions(high, false)
-	if _, ok := e.Ruling.Says("power-contradicts"); !ok || e.Budget.Relative < 6 {
+	if e.Budget.Relative < 5 {
 		t.Errorf("%+v, ±%v dB", e.Ruling.Findings, e.Budget.Relative)
 	}
 }

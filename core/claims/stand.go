@@ -3,19 +3,16 @@ package claims
 import (
 	"math"
 
-	"talloak/core/decision"
 	"talloak/core/units"
 )
 
 // Held is a reading of a band and level that counts for its claim, in the quantity
-// claimed, with the interval it is printed with. Result is nil where nothing is
-// claimed; Explained tells that its difference from others was.
+// claimed, with the interval it is printed with. Explained tells that its difference from others was.
 type Held struct {
 	W, LowW, HighW float64
 	Frequency      units.Hertz
 	SupplyV        *float64
 	Explained      bool
-	Result         *Result
 }
 
 // sameFrequency and sameSupplyV are how near two readings must be to be of one
@@ -51,68 +48,4 @@ func Agree(all []Held) bool {
 		half = min(half, (all[i].HighW-all[i].LowW)/2)
 	}
 	return highest-lowest <= half
-}
-
-// Standing is what stands of several readings, whatever their order. Stands is the
-// one furthest on the wrong side of its claim, the lowest where nothing is claimed;
-// -1 where there is none. Doubted are those that contradict another: while there are
-// any, only the others can rule, and they only to a fail.
-type Standing struct {
-	Stands  int
-	Doubted []bool
-	Verdict decision.Verdict // NoClaim where nothing is claimed
-}
-
-// Stand finds what stands.
-func Stand(all []Held) Standing {
-	out := Standing{Stands: -1, Doubted: make([]bool, len(all)), Verdict: decision.NoClaim}
-	contradicted := false
-	for i := 0; i < len(all) && !Agree(all); i++ {
-		for k := range all {
-			if i != k && Contradict(all[i], all[k]) {
-				out.Doubted[i], contradicted = true, true
-			}
-		}
-	}
-	better := func(i int) bool { return out.Stands < 0 || worse(all[i], all[out.Stands]) }
-	for i := range all {
-		if !out.Doubted[i] && better(i) {
-			out.Stands = i
-		}
-	}
-	clear := out.Stands >= 0 && all[out.Stands].Result != nil && all[out.Stands].Result.Verdict == decision.Fail
-	if contradicted && !clear {
-		out.Stands = -1
-		for i := range all {
-			if out.Doubted[i] && better(i) {
-				out.Stands = i
-			}
-		}
-	}
-	if out.Stands >= 0 && all[out.Stands].Result != nil {
-		out.Verdict = all[out.Stands].Result.Verdict
-		if out.Doubted[out.Stands] {
-			out.Verdict = decision.Inconclusive
-		}
-	}
-	return out
-}
-
-// worse tells whether a stands before b: by its verdict, then by the lower power.
-func worse(a, b Held) bool {
-	rank := func(h Held) int {
-		switch {
-		case h.Result == nil:
-			return 3
-		case h.Result.Verdict == decision.Fail:
-			return 0
-		case h.Result.Verdict == decision.Inconclusive:
-			return 1
-		}
-		return 2
-	}
-	if ra, rb := rank(a), rank(b); ra != rb {
-		return ra < rb
-	}
-	return a.W < b.W
 }

@@ -37,10 +37,11 @@ type Question struct {
 }
 
 // Difference is how two wirings stand to one another. ZeroW is the difference that fits in
-// watts, Slope and OffsetW the line b = slope a + offset; nil unless that is what fits.
+// watts, Slope and OffsetW the line b = slope a + offset; nil unless that fits.
 // Deciding says which third measurement would tell which of the two errs.
 type Difference struct {
 	Fits     Fit       `json:"fits"`
+	AlsoFits []Fit     `json:"also_fits"` // what explains it too, within the uncertainty
 	LossDB   []float64 `json:"loss_db"`
 	MeanDB   float64   `json:"mean_loss_db"`
 	SpreadDB float64   `json:"spread_db"`
@@ -92,16 +93,23 @@ func Compare(q Question) (Difference, error) {
 		lowest, highest = min(lowest, db), max(highest, db)
 	}
 	out.SpreadDB = highest - lowest
-	switch {
-	case q.ExpectedDB != nil && q.within(func(i int) float64 { return out.LossDB[i] - *q.ExpectedDB }):
-		out.Fits = FitsExpected
-	case len(q.Pairs) == 1:
-	case q.within(func(i int) float64 { return out.LossDB[i] - out.MeanDB }):
-		out.Fits = FitsLoss
-	case q.fitZero(&out):
-		out.Fits = FitsZero
-	case q.fitLine(&out):
-		out.Fits = FitsScaleAndZero
+	var fits []Fit
+	if q.ExpectedDB != nil && q.within(func(i int) float64 { return out.LossDB[i] - *q.ExpectedDB }) {
+		fits = append(fits, FitsExpected)
+	}
+	if len(q.Pairs) > 1 {
+		if q.within(func(i int) float64 { return out.LossDB[i] - out.MeanDB }) {
+			fits = append(fits, FitsLoss)
+		}
+		if q.fitZero(&out) {
+			fits = append(fits, FitsZero)
+		}
+		if q.fitLine(&out) {
+			fits = append(fits, FitsScaleAndZero)
+		}
+	}
+	if out.AlsoFits = []Fit{}; len(fits) > 0 {
+		out.Fits, out.AlsoFits = fits[0], append(out.AlsoFits, fits[1:]...)
 	}
 	out.Detail, out.Deciding = q.words(out)
 	return out, nil
@@ -159,6 +167,16 @@ func (q Question) fitLine(out *Difference) bool {
 }
 
 func (q Question) words(d Difference) (detail, deciding string) {
+	detail, deciding = q.wordsOf(d)
+	for _, also := range d.AlsoFits {
+		if d.Fits != FitsExpected {
+			detail += "; " + map[Fit]string{FitsLoss: "one loss", FitsZero: "a zero error", FitsScaleAndZero: "a line of scale and zero"}[also] + " would explain it too"
+		}
+	}
+	return detail, deciding
+}
+
+func (q Question) wordsOf(d Difference) (detail, deciding string) {
 	const third = "a third meter, or either one straight on the radio, tells which of the two errs"
 	mean := decibels(d.MeanDB)
 	switch d.Fits {

@@ -199,9 +199,9 @@ func Settings(levels []LevelReading) []say.Said {
 const stopDB = 0.2
 
 // Toward says which way a transmitter is to be adjusted: "more", "down" or "stop". Reached
-// tells whether the target is met: "yes", "no" or "too close to call"; of one that is not
-// to be exceeded by the interval of the reading.
-func Toward(w, low, high, target units.Watts, atMost bool) (toward, reached string) {
+// tells whether the target is met: "yes", "no" or "too close to call", by the interval of the
+// reading: within the tolerance on both sides, or under a target that is not to be exceeded.
+func Toward(w, low, high, target units.Watts, tolerance units.DB, atMost bool) (toward, reached string) {
 	if atMost {
 		switch {
 		case w <= 0: // nothing shown is no power it was turned down to
@@ -223,13 +223,14 @@ func Toward(w, low, high, target units.Watts, atMost bool) (toward, reached stri
 	default:
 		toward = "more"
 	}
+	least, most := target/units.Watts(tolerance.Ratio()), target*units.Watts(tolerance.Ratio())
 	switch {
-	case toward == "stop":
+	case toward == "stop" && low >= least && high <= most:
 		reached = "yes"
-	case low <= target && target <= high:
-		reached = "too close to call"
-	default:
+	case toward != "stop" && (low > target || high < target):
 		reached = "no"
+	default:
+		reached = "too close to call"
 	}
 	return toward, reached
 }

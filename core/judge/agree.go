@@ -1,6 +1,7 @@
 package judge
 
 import (
+	"cmp"
 	"math"
 	"slices"
 
@@ -68,7 +69,7 @@ func (r *ruler) agree() {
 		r.find(say.CarrierUnchecked())
 		if seen, claimed := r.out.CarrierSeen, r.in.ClaimedW; seen != nil && claimed != nil {
 			if apart := *seen - float64(units.Watts(*claimed).DBm()); math.Abs(apart) > claimApartDB {
-				r.find(say.CarrierAgainstClaim(units.DBm(*seen), units.DB(apart), units.Watts(*claimed)))
+				r.find(say.CarrierAgainstClaim(units.DBm(*seen), units.DB(apart), units.Watts(*claimed), cmp.Or(r.in.ClaimedAs, "claimed")))
 			}
 		}
 	}

@@ -94,7 +94,7 @@ func (r *ruler) findIn(e *evidence, carrier *units.DBm) {
 	switch {
 	case e.carrier == nil && !e.isLook && !e.isList && e.known.Contains(r.f0):
 		r.find(say.CarrierMissing(e.title(), r.f0))
-	case e.misplaced != 0:
+	case e.isLook && e.carrier != nil && distance(e.carrier.f, r.f0) > max(lookShare*r.f0, e.told), e.misplaced != 0:
 		r.find(say.Misaligned(e.title(), e.carrier.f, r.f0))
 	}
 	if e.isList {

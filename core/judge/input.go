@@ -75,6 +75,7 @@ type Input struct {
 	Carrier     rulebook.Carrier // MeanW and PEPW are set by Judge
 	MeanW, PEPW *float64
 	ClaimedW    *float64
+	ClaimedAs   string // what that power is, where it is no claim
 	SourceSWR   *float64
 	Others      []origin.Named // what else the radio transmits on, to explain spurs by
 	Clocks      []units.Hertz  // those it is known to have, likewise

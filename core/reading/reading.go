@@ -70,6 +70,15 @@ func (m Meter) needleU() float64 {
 	return m.DigitW / 5
 }
 
+// OneReading is the scatter of one reading on the meter, relative to power, as it is stated, or
+// typical.
+func (m Meter) OneReading() float64 {
+	if m.RepeatabilityPct != nil {
+		return *m.RepeatabilityPct / 100
+	}
+	return TypicalRepeatability
+}
+
 // Pooled is the scatter of the earlier repeats on the same meter.
 type Pooled struct {
 	SRelative float64 `json:"s_relative"`

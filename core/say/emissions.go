@@ -21,9 +21,9 @@ func CarrierUnchecked() Said {
 	return That("carrier-unchecked", "no power meter was read: nothing tells that the levels are right, since an offset forgotten or counted twice bends them all").Do("read the power on a meter")
 }
 
-// CarrierAgainstClaim is a carrier seen far from its claim.
-func CarrierAgainstClaim(shows units.DBm, apart units.DB, claimed units.Watts) Said {
-	return That("carrier-against-claim", "the carrier shows %.1f dBm, %+.1f dB from the %s claimed", float64(shows), float64(apart), claimed).Do("is the offset right?")
+// CarrierAgainstClaim is a carrier seen far from its claim, or from what else it should be.
+func CarrierAgainstClaim(shows units.DBm, apart units.DB, claimed units.Watts, as string) Said {
+	return That("carrier-against-claim", "the carrier shows %.1f dBm, %+.1f dB from the %s %s", float64(shows), float64(apart), claimed, as).Do("is the offset right?")
 }
 
 // CarrierDisagrees is a carrier that evidence shows otherwise than the power by which it

@@ -31,9 +31,12 @@ func Pegged(scale units.Watts) Said {
 	return That("pegged", "the reading is at the end of the %s scale: the power may be higher", scale).Do("change the scale")
 }
 
+// LowOnScaleCode gives way to a better reading on the same meter.
+const LowOnScaleCode Code = "low-on-scale"
+
 // LowOnScale is a reading at the foot of its scale.
 func LowOnScale(scale units.Watts) Said {
-	return That("low-on-scale", "the reading is under a tenth of the %s scale", scale).Do("a smaller scale tells more")
+	return That(LowOnScaleCode, "the reading is under a tenth of the %s scale", scale).Do("a smaller scale tells more")
 }
 
 // Unsteady are repeats that differ by a share of their mean, in percent.

@@ -71,8 +71,21 @@ func MeterOf(t *record.Through) (*path.Path, reading.Meter, error) {
 	if err != nil {
 		return nil, reading.Meter{}, err
 	}
+	m := *meter
+	narrowTo(&m, &t.Kit[at].Spec.Element)
 	p, err := path.Compile(elements)
-	return p, *meter, err
+	return p, m, err
+}
+
+// narrowTo leaves of the frequencies a meter reads those it is made for: outside of either
+// nothing it shows counts.
+func narrowTo(m *reading.Meter, made *path.Element) {
+	if made.FromHz != nil && (m.FromHz == nil || *m.FromHz < *made.FromHz) {
+		m.FromHz = made.FromHz
+	}
+	if made.ToHz != nil && (m.ToHz == nil || *m.ToHz > *made.ToHz) {
+		m.ToHz = made.ToHz
+	}
 }
 
 // InUse tells whether the path ends in an antenna: what is keyed into it is on the air.

@@ -321,9 +321,12 @@ func Candidates(bench []record.Item, t *record.Through) []advise.Candidate {
 func MetersFor(bench []record.Item, f units.Hertz, w float64) []string {
 	var out []string
 	for i := range bench {
-		m := bench[i].Spec.Meter
-		rated := bench[i].Spec.Element.MaxW
-		if m != nil && (rated == nil || *rated >= w) && bench[i].RetiredAt == nil && (m.FromHz == nil || float64(f) >= *m.FromHz) && (m.ToHz == nil || float64(f) <= *m.ToHz) {
+		if bench[i].Spec.Meter == nil {
+			continue
+		}
+		m, rated := *bench[i].Spec.Meter, bench[i].Spec.Element.MaxW
+		narrowTo(&m, &bench[i].Spec.Element)
+		if (rated == nil || *rated >= w) && bench[i].RetiredAt == nil && (m.FromHz == nil || float64(f) >= *m.FromHz) && (m.ToHz == nil || float64(f) <= *m.ToHz) {
 			out = append(out, bench[i].Name)
 		}
 	}

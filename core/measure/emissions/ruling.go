@@ -193,7 +193,7 @@ func (d *Room) carrier(k record.Keyed, hz float64, pictures bool) Ruling {
 	out.Outside = cell != nil && !cell.Band.Contains(units.Hertz(hz))
 	sourceSWR := d.sourceSWR()
 	in := judge.Input{
-		Book: book, BandwidthHz: d.review.Rules.BandwidthHz, Rule: decision.Rule(d.review.Rules.DecisionRule), SourceSWR: &sourceSWR,
+		Book: book, HoldByMeter: true, BandwidthHz: d.review.Rules.BandwidthHz, Rule: decision.Rule(d.review.Rules.DecisionRule), SourceSWR: &sourceSWR,
 		Carrier: rulebook.Carrier{Frequency: units.Hertz(k.FrequencyHz), Mode: k.Mode, State: rulebook.Operating},
 	}
 	if cell != nil && cell.Claimed > 0 && !cell.PEP {
@@ -312,6 +312,10 @@ func (d *Room) power(out *Ruling, in *judge.Input) (meterU float64, contradicted
 	pw := power.Of(d.review)
 	r := pw.At(out.Keyed, out.FrequencyHz)
 	if r == nil || r.Result == nil || r.Result.AtConnectorW == nil || !(*r.Result.AtConnectorW > 0) {
+		if r != nil && r.Peak != nil && r.Peak.Counts && r.Peak.AtConnectorW != nil && *r.Peak.AtConnectorW > 0 {
+			// Of SSB the peak alone is read: no mean power, but what the carrier shown should be.
+			in.ClaimedW, in.ClaimedAs = r.Peak.AtConnectorW, "read as a peak"
+		}
 		return 0, ""
 	}
 	out.MeanW, out.MeanFrom, out.MeanAtHz = r.Result.AtConnectorW, r.ID, r.FrequencyHz

@@ -40,8 +40,8 @@ type Beside struct {
 // meter's own scatter does not hide more (common practice, no source).
 const speechDB = 0.2
 
-// besides works out what stands beside the power read.
-func (r *Reading) besides(in line) {
+// besides works out what stands beside the power read; a target is met within the tolerance.
+func (r *Reading) besides(in line, tolerance units.DB) {
 	b := &r.Beside
 	off := b.OffSupply
 	*b = Beside{OffSupply: off, Refused: in.Refused, Check: in.Check, ScaleW: in.ScaleW, DisplayW: in.DisplayW, Settings: in.Settings, TargetW: in.TargetW, AtMost: in.AtMost, Trusted: in.Trusted}
@@ -54,7 +54,7 @@ func (r *Reading) besides(in line) {
 	}
 	if b.TargetW != nil {
 		b.TargetDB = ratioDB(w, *b.TargetW)
-		b.Toward, b.Reached = diagnose.Toward(units.Watts(w), units.Watts(low), units.Watts(high), units.Watts(*b.TargetW), b.AtMost)
+		b.Toward, b.Reached = diagnose.Toward(units.Watts(w), units.Watts(low), units.Watts(high), units.Watts(*b.TargetW), tolerance, b.AtMost)
 	}
 	if b.Trusted != nil {
 		b.MeterDB = ratioDB(w, b.Trusted.W)

@@ -273,7 +273,7 @@ func TestAClaimIsOfTheNominalSupply(t *testing.T) {
 	}
 	s.read("High", 146, power.Draft{Text: "25 13.7v"}, a).read("High", 146, power.Draft{Text: "25 13.7v"}, b)
 	d := s.open(t)
-	if p := d.PowerOf(k); p.Reading == nil || p.Reading.Text != "25 13.7v" || d.At(k, 146e6).Text == "17 12.2v" {
+	if p := d.PowerOf(k); p.Reading == nil || p.Reading.Text != "25 13.7v; 25 13.7v" || math.Abs(*p.Reading.MeasuredW-25) > 1e-9 || len(p.Reading.Parts) != 2 || d.At(k, 146e6).Text == "17 12.2v" {
 		t.Errorf("%+v", p)
 	}
 	study := d.Study()

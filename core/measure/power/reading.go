@@ -47,6 +47,7 @@ type Reading struct {
 	Standing     string          `json:"standing"`
 	Reason       string          `json:"standing_reason"`
 	Through      *record.Through `json:"through"`
+	Parts        []Part          `json:"parts,omitempty"` // the sets it was joined from, where there are several
 	Beside
 }
 
@@ -68,7 +69,7 @@ func (d *Room) work(k record.Keyed, l line, through *record.Through, id string) 
 		out.FrequencyHz = *entry.FrequencyHz
 	}
 	if why := l.noPower(); why != "" && l.Trusted == nil {
-		out.besides(l)
+		out.besides(l, 0)
 		out.drop(why)
 		d.doubtSetup(&out)
 		return out, nil
@@ -82,7 +83,9 @@ func (d *Room) work(k record.Keyed, l line, through *record.Through, id string) 
 	if err != nil {
 		return out, err
 	}
-	in := reading.Input{Frequency: units.Hertz(out.FrequencyHz), Meter: meter, AppliedOffsetDB: through.AppliedOffsetDB, Path: before, Pooled: d.pooled(through, id)}
+	in := reading.Input{Frequency: units.Hertz(out.FrequencyHz), Meter: meter, AppliedOffsetDB: through.AppliedOffsetDB, Path: before}
+	var whose string
+	in.Pooled, whose = d.pooled(through, id)
 	in.Values, out.Unit, err = values(entry)
 	if err != nil {
 		return out, err
@@ -102,8 +105,12 @@ func (d *Room) work(k record.Keyed, l line, through *record.Through, id string) 
 		}
 	}
 	d.doubtSetup(&out)
+	out.Doubts = append(out.Doubts, widened(in, whose)...)
 	out.Doubts = append(out.Doubts, diagnose.Drift(repeats(in.Values))...)
-	out.besides(l)
+	out.besides(l, units.DB(d.review.Rules.ToleranceDB))
+	if l.AtMost {
+		out.drop("turned down to a class of power: kept, and not held against the claim")
+	}
 	if l.Trusted != nil {
 		out.drop(l.noPower())
 		return out, nil
@@ -267,6 +274,9 @@ func (d *Room) compare(r *Reading) {
 		return
 	}
 	r.MeasuredW, r.LowW, r.HighW = read.AtConnectorW, read.LowW, read.HighW
+	if d.beyondBelief(r, cell.Claimed) {
+		return
+	}
 	if cell.Claimed == 0 || r.Outside || r.OffSupply {
 		return
 	}
@@ -322,6 +332,24 @@ func (d *Room) holdLegal(r *Reading) {
 // dipoleDBi is the gain of a half-wave dipole over an antenna that radiates alike
 // everywhere (textbook).
 const dipoleDBi units.DB = 2.15
+
+// beyondBelief drops a power many times the highest claimed, until it is explained: an offset
+// dialled in twice rather than a radio; what would be the cause is named.
+func (d *Room) beyondBelief(r *Reading, claimed float64) bool {
+	most := max(claimed, d.highestClaim(r.Keyed))
+	if most == 0 || r.MeasuredW == nil || *r.MeasuredW <= claims.BeyondBelief*most || r.Standing == record.Explained {
+		return false
+	}
+	loss := units.DB(0)
+	if before, _, err := d.meterOf(r.Through); err == nil {
+		loss, _ = before.LossAt(units.Hertz(r.FrequencyHz))
+	}
+	said := claims.Unbelievable(units.Watts(*r.MeasuredW), units.Watts(most), loss, units.DB(r.Through.AppliedOffsetDB))
+	r.Doubts = append(r.Doubts, said)
+	r.drop(said.Detail)
+	r.MeasuredW, r.LowW, r.HighW = nil, nil, nil
+	return true
+}
 
 func powerName(power string) string {
 	if power == "pep" {

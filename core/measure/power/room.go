@@ -15,7 +15,6 @@ import (
 	"talloak/core/record"
 	"talloak/core/say"
 	"talloak/core/strictjson"
-	"talloak/core/uncertainty"
 	"talloak/core/units"
 	"talloak/core/wiring"
 )
@@ -47,9 +46,9 @@ func (Kind) About() measure.About {
 type Room struct {
 	review   *measure.Review
 	readings []Reading
-	scatters map[string][]uncertainty.Scatter // of the repeats of readings that stand, by their meter
-	pools    map[string]uncertainty.Sum       // of the scatters
-	own      map[string]int                   // where among them that of a reading is
+	scatter  pools // of the repeats of readings that stand
+	keysLock sync.Mutex
+	keys     map[*record.Through]string // that tell wirings apart
 	meters   map[*record.Through]compiled
 	boxes    map[record.Keyed]*box
 }
@@ -66,23 +65,19 @@ func Of(r *measure.Review) *Room { return r.Room(Kind{}).(*Room) }
 
 // Open implements measure.Kind.
 func (Kind) Open(r *measure.Review) measure.Room {
-	d := &Room{review: r, scatters: map[string][]uncertainty.Scatter{}, pools: map[string]uncertainty.Sum{}, own: map[string]int{}, meters: map[*record.Through]compiled{}}
+	d := &Room{review: r, keys: map[*record.Through]string{}, meters: map[*record.Through]compiled{}}
 	rows := r.Of(Name)
 	lines := make([]line, len(rows))
 	shared(len(rows), func(i int) {
 		lines[i] = readPayload(rows[i].Payload)
 	})
-	for i, row := range rows {
+	for _, row := range rows {
 		_, _, _ = d.meterOf(row.Through)
-		if s, ok := lines[i].scatter(); ok && r.Stands(row.ID) {
-			meter := wiring.MeterID(row.Through)
-			d.own[row.ID] = len(d.scatters[meter])
-			d.scatters[meter] = append(d.scatters[meter], s)
-			d.pools[meter] = d.pools[meter].Add(s)
-		}
 	}
+	d.gather(rows, lines)
 	d.readings = make([]Reading, len(rows))
 	shared(len(rows), func(i int) { d.readings[i] = d.reading(rows[i], lines[i]) })
+	d.dropSteps()
 	d.boxes = d.byBox()
 	d.doubtLevels()
 	for i := range d.readings {
@@ -161,36 +156,6 @@ func (d *Room) meterOf(t *record.Through) (*path.Path, reading.Meter, error) {
 	return c.before, c.meter, c.err
 }
 
-// pooled is the scatter of all other repeats on the same meter in this review.
-func (d *Room) pooled(through *record.Through, but string) *reading.Pooled {
-	meter := wiring.MeterID(through)
-	if meter == "" {
-		return nil
-	}
-	own, ok := d.own[but]
-	if !ok {
-		own = -1
-	}
-	p := d.pools[meter].Without(own, d.scatters[meter])
-	if p.Degrees == 0 {
-		return nil
-	}
-	return &reading.Pooled{SRelative: p.S, Degrees: p.Degrees}
-}
-
-// scatter is that of the repeats typed in the line.
-func (l line) scatter() (uncertainty.Scatter, bool) {
-	if l.err != nil || len(l.entry.Readings) < 2 {
-		return uncertainty.Scatter{}, false
-	}
-	typed, _, err := values(l.entry)
-	if err != nil || len(typed) < 2 {
-		return uncertainty.Scatter{}, false
-	}
-	s, err := reading.ScatterOf(typed)
-	return s, err == nil
-}
-
 // Take implements measure.Room: a line is worked out beside all that was read before.
 func (d *Room) Take(t measure.Taking) (measure.Taken, error) {
 	var in Draft
@@ -258,12 +223,13 @@ func (d *Room) Box(c claims.Cell, _ bool) measure.Box {
 	return measure.Box{Kind: Name, Verdict: p.Verdict, Why: p.Why, Notes: []measure.Note{}, Frequencies: p.Frequencies, Taken: p.Of, Of: p}
 }
 
-// HighestW is the highest power read in a mode, in W; 0 where none was.
+// HighestW is the highest power read in a mode, in W, of what counts; 0 where none was. A
+// struck reading, or one that no meter could have shown, endangers nothing.
 func (d *Room) HighestW(k record.Keyed) float64 {
 	most := 0.0
 	for _, r := range d.readings {
-		if r.Trusted != nil {
-			continue // another radio
+		if r.Trusted != nil || !r.Counts && !r.InUse && !r.AtMost {
+			continue // another radio, or nothing that was measured
 		}
 		for _, read := range []*reading.Result{r.Result, r.Peak} {
 			if r.Mode == k.Mode && read != nil && read.AtConnectorW != nil {

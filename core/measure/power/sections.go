@@ -55,7 +55,7 @@ func (d *Room) Sections([]measure.Named) []measure.Section {
 		for _, p := range s.Pairs {
 			for i, level := range p.Of {
 				t.Rows = append(t.Rows, []string{
-					fmt.Sprintf("%s %s, %s", p.Band, level, units.Hertz(p.Hz)), fmt.Sprintf("%s, %s", p.A, units.Watts(p.Each[i].AW)), fmt.Sprintf("%s, %s", p.B, units.Watts(p.Each[i].BW)),
+					level, fmt.Sprintf("%s, %s", p.A, units.Watts(p.Each[i].AW)), fmt.Sprintf("%s, %s", p.B, units.Watts(p.Each[i].BW)),
 					units.DB(p.LossDB[i]).Signed(), p.Detail,
 				})
 			}

@@ -14,8 +14,9 @@ import (
 
 func near(a, b float64) bool { return claims.SameFrequency(units.Hertz(a), units.Hertz(b)) }
 
-// PowerOf is what stands for a box: of the readings that count for its claim, the
-// one furthest on its wrong side, in the quantity claimed. Order never decides.
+// PowerOf is what stands for a box: readings of one frequency and supply are joined, and of
+// the frequencies the one furthest on the wrong side of the claim stands, in the quantity
+// claimed. Order never decides.
 func (d *Room) PowerOf(k record.Keyed) Ruling {
 	b := d.boxes[k.Box()]
 	if b == nil {
@@ -31,7 +32,6 @@ func (d *Room) PowerOf(k record.Keyed) Ruling {
 func (d *Room) powerOf(k record.Keyed, b *box) Ruling {
 	out := Ruling{Frequencies: []float64{}}
 	var counting []*Reading
-	var held []claims.Held
 	var last *Reading
 	outside, void, refused, low := 0, 0, 0, 0
 	for i := range d.readings {
@@ -58,15 +58,18 @@ func (d *Room) powerOf(k record.Keyed, b *box) Ruling {
 			low++
 		case r.Counts && r.MeasuredW != nil:
 			counting = append(counting, r)
-			held = append(held, r.held())
 		}
 		if r.Counts && !r.Outside && !r.OffSupply && !slices.ContainsFunc(out.Frequencies, func(f float64) bool { return near(f, r.FrequencyHz) }) {
 			out.Frequencies = append(out.Frequencies, r.FrequencyHz)
 		}
 	}
-	s := claims.Stand(held)
-	if s.Stands >= 0 {
-		out.Reading = counting[s.Stands]
+	agree := true
+	cell := d.review.Cell(k)
+	for _, group := range d.sets(counting, cell != nil && cell.PEP) {
+		r, one := d.joined(group, cell)
+		if v := verdictOf(r); out.Reading == nil || rank(v) < rank(out.Verdict) || v == out.Verdict && *r.MeasuredW < *out.Reading.MeasuredW {
+			out.Reading, out.Verdict, agree = r, v, one
+		}
 	}
 	switch {
 	case out.Of == 0 && refused > 0:
@@ -75,25 +78,37 @@ func (d *Room) powerOf(k record.Keyed, b *box) Ruling {
 		out.Verdict, out.Why = decision.NotExamined, "no reading was taken"
 	case void > 0:
 		out.Verdict = decision.Void
-	case s.Stands < 0 && outside > 0:
+	case out.Reading == nil && outside > 0:
 		out.Verdict, out.Why = decision.NotCovered, "read outside the band claimed only"
-	case s.Stands < 0 && low > 0:
+	case out.Reading == nil && low > 0:
 		out.Verdict, out.Why = decision.NotCovered, "read well below its nominal supply only"
-	case s.Stands < 0 && !last.Counts:
+	case out.Reading == nil && !last.Counts:
 		out.Verdict, out.Why = decision.Void, fmt.Sprintf("none of %d readings counts: %s", out.Of, last.WhyNot)
-	case s.Stands < 0:
+	case out.Reading == nil:
 		out.Verdict, out.Why = decision.NotCovered, "a peak is claimed, and none was noted (pk)"
-	case s.Doubted[s.Stands]:
-		out.Verdict, out.Why = s.Verdict, "readings on one frequency contradict each other by more than their uncertainties"
+	case !agree:
+		out.Why = "readings on one frequency contradict each other by more than their uncertainties"
 	default:
-		out.Verdict, out.Why = s.Verdict, whyHeld(out.Reading)
+		out.Why = whyHeld(out.Reading)
 	}
 	return out
 }
 
+func verdictOf(r *Reading) decision.Verdict {
+	if r.AgainstClaim == nil {
+		return decision.NoClaim
+	}
+	return r.AgainstClaim.Verdict
+}
+
+// rank orders the verdicts on readings of a box from the one that stands first.
+func rank(v decision.Verdict) int {
+	return slices.Index([]decision.Verdict{decision.Fail, decision.Inconclusive, decision.Pass, decision.NoClaim}, v)
+}
+
 // held is the reading in the form its box weighs it.
 func (r *Reading) held() claims.Held {
-	h := claims.Held{W: *r.MeasuredW, LowW: *r.MeasuredW, HighW: *r.MeasuredW, Frequency: units.Hertz(r.FrequencyHz), SupplyV: r.Entry.SupplyV, Explained: r.Standing == record.Explained, Result: r.AgainstClaim}
+	h := claims.Held{W: *r.MeasuredW, LowW: *r.MeasuredW, HighW: *r.MeasuredW, Frequency: units.Hertz(r.FrequencyHz), SupplyV: r.Entry.SupplyV, Explained: r.Standing == record.Explained}
 	if r.LowW != nil {
 		h.LowW, h.HighW = *r.LowW, *r.HighW
 	}
@@ -110,13 +125,19 @@ func whyHeld(r *Reading) string {
 	return fmt.Sprintf("%s of the claim, %s, at %s", r.AgainstClaim.PercentWords(), units.DB(*r.AgainstClaim.DeltaDB).Signed(), units.Hertz(r.FrequencyHz))
 }
 
-// At is the reading that counts at a frequency of a box, with the lowest power;
+// At is what the readings that count at a frequency of a box say together, of several supplies the lowest;
 // inside the band claimed, where none does, the one that stands for the box.
 func (d *Room) At(k record.Keyed, hz float64) *Reading {
-	var at *Reading
+	var counting []*Reading
 	for i := range d.readings {
 		r := &d.readings[i]
-		if r.Counts && r.Result != nil && r.SameBox(k) && near(r.FrequencyHz, hz) && !r.OffSupply && (at == nil || *r.Result.AtConnectorW < *at.Result.AtConnectorW) {
+		if r.Counts && r.Result != nil && r.Result.AtConnectorW != nil && len(r.Entry.Readings) > 0 && r.SameBox(k) && near(r.FrequencyHz, hz) && !r.OffSupply {
+			counting = append(counting, r)
+		}
+	}
+	var at *Reading
+	for _, group := range d.sets(counting, false) {
+		if r, _ := d.joined(group, nil); at == nil || *r.Result.AtConnectorW < *at.Result.AtConnectorW {
 			at = r
 		}
 	}

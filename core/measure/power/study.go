@@ -61,12 +61,10 @@ type Point struct {
 // Paired is the same key-ups through two wirings, nearer the radio first, each power at the
 // connector; with what explains the difference, and how much coax would take as much.
 type Paired struct {
-	Band string          `json:"band"`
-	Mode record.Mode     `json:"mode"`
-	Hz   float64         `json:"frequency_hz"`
+	Hz   float64         `json:"frequency_hz"` // of the first pair
 	A    string          `json:"a"`
 	B    string          `json:"b"`
-	Of   []string        `json:"of"` // the level of each pair
+	Of   []string        `json:"of"` // band, level and frequency of each pair
 	Each []diagnose.Pair `json:"pairs"`
 	UDB  float64         `json:"uncertainty_db"`
 	Coax string          `json:"coax"` // empty where no cable could
@@ -217,12 +215,7 @@ func (d *Room) boxName(k record.Keyed) string {
 // lies between is taken out already and no loss is expected; they agree within the root sum
 // square of their expanded uncertainties.
 func (d *Room) pairs() []Paired {
-	type place struct {
-		band string
-		mode record.Mode
-		hz   float64
-		a, b string
-	}
+	type place struct{ a, b string }
 	found := map[place]*Paired{}
 	order := []place{}
 	for _, c := range d.review.Cells {
@@ -248,16 +241,19 @@ func (d *Room) pairs() []Paired {
 					continue
 				}
 				one, other := nearer(a, b)
-				n := place{c.Band.Name, c.Mode, a.FrequencyHz, one.Through.Name, other.Through.Name}
+				n := place{one.Through.Name, other.Through.Name}
 				p := found[n]
+				if turned := (place{n.b, n.a}); p == nil && found[turned] != nil { // of another frequency the nearer is the other
+					n, p, one, other = turned, found[turned], other, one
+				}
 				if p == nil {
-					p = &Paired{Band: n.band, Mode: n.mode, Hz: n.hz, A: n.a, B: n.b}
+					p = &Paired{Hz: a.FrequencyHz, A: n.a, B: n.b}
 					found[n] = p
 					order = append(order, n)
 				}
 				wa, la, ha, _ := one.figure()
 				wb, lb, hb, _ := other.figure()
-				p.Of, p.Each = append(p.Of, c.Level), append(p.Each, diagnose.Pair{AW: wa, BW: wb})
+				p.Of, p.Each = append(p.Of, d.review.BoxName(c)+", "+units.Hertz(a.FrequencyHz).String()), append(p.Each, diagnose.Pair{AW: wa, BW: wb})
 				p.UDB = max(p.UDB, math.Hypot(wider(wa, la, ha), wider(wb, lb, hb)))
 			}
 		}
