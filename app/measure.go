@@ -75,7 +75,7 @@ func (a *App) Measure(ctx context.Context, t Take) (any, error) {
 	var out *taking
 	var room measure.Room
 	err := a.with(ctx, t.ReviewID, func(r *measure.Review) (err error) {
-		if out, err = a.take(ctx, t, r); err == nil && out.kind.About().Transmits {
+		if out, err = a.take(ctx, t, r); err == nil && out.kind.About().Transmits && !out.taken.Unkeyed {
 			err = a.refuseDanger(ctx, out, t.Keyed)
 		}
 		if err == nil {
@@ -142,6 +142,11 @@ func (a *App) take(ctx context.Context, t Take, r *measure.Review) (*taking, err
 	}
 	if !(t.Keyed.FrequencyHz > 0) {
 		return nil, problem.New("frequency_hz", "give a frequency above 0 Hz")
+	}
+	if p, ok := out.kind.(measure.Pathless); ok && p.WithoutPath(t.Draft) {
+		out.way = &record.Through{Name: "no path", Kit: []record.KitCopy{}}
+		out.taken, err = out.review.Room(out.kind).Take(measure.Taking{Keyed: t.Keyed, Through: out.way, Draft: t.Draft, File: t.File, Bench: a.bench(ctx)})
+		return out, err
 	}
 	through, _, err := a.Store.Through(ctx, t.PathID)
 	if err != nil {

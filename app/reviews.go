@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"strings"
 
+	"talloak/core/bands"
 	"talloak/core/board"
 	"talloak/core/claims"
 	"talloak/core/decision"
@@ -19,7 +20,7 @@ import (
 // DefaultRules are those of a new review. 16 kHz is the necessary bandwidth of FM voice:
 // twice 5 kHz of deviation and 3 kHz of speech (47 CFR 2.202, from memory).
 var DefaultRules = record.Rules{
-	RuleBook: "us-amateur", DecisionRule: string(decision.Guarded), Scheme: string(claims.Tolerance),
+	RuleBook: bands.DefaultBook, DecisionRule: string(decision.Guarded), Scheme: string(claims.Tolerance),
 	ToleranceDB: claims.DefaultToleranceDB, PassPercent: claims.DefaultPassPercent, BandwidthHz: 16000,
 }
 
@@ -30,15 +31,26 @@ func (a *App) StartReview(ctx context.Context, id string, subject record.Subject
 	}{subject}); err != nil {
 		return err
 	}
-	return a.AddReview(ctx, &record.Review{ID: id, Subject: subject, Claims: []record.Claim{}, Rules: DefaultRules})
+	request := store.Fingerprint([]any{id, subject})
+	if subject.Region == 0 {
+		var err error
+		if subject.Region, err = a.Store.Region(ctx); err != nil {
+			return err
+		}
+	}
+	return a.addReview(ctx, &record.Review{ID: id, Subject: subject, Claims: []record.Claim{}, Rules: DefaultRules}, request)
 }
 
 // AddReview is StartReview with claims and rules of its own.
 func (a *App) AddReview(ctx context.Context, r *record.Review) error {
+	return a.addReview(ctx, r, store.Fingerprint([]any{r.ID, r.Subject}))
+}
+
+func (a *App) addReview(ctx context.Context, r *record.Review, request string) error {
 	if strings.TrimSpace(r.Subject.Model) == "" {
 		return problem.New("subject.model", "type at least the model of the radio")
 	}
-	again, err := a.Store.AddReview(ctx, r, store.Fingerprint([]any{r.ID, r.Subject}))
+	again, err := a.Store.AddReview(ctx, r, request)
 	if err == nil && !again {
 		a.Events.publish("review", r.ID, r.ID)
 	}

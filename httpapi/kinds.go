@@ -89,7 +89,7 @@ func (s *Server) registerKinds(api huma.API, e *echo.Echo) {
 			if err != nil {
 				return nil, err
 			}
-			return raw(r.Room(kind).Ruling(record.Keyed{Band: in.Band, Level: in.Level, Mode: record.Mode(in.Mode), FrequencyHz: in.FrequencyHz}))
+			return raw(r.Room(kind).Ruling(r.Meant(record.Keyed{Band: in.Band, Level: in.Level, Mode: record.Mode(in.Mode), FrequencyHz: in.FrequencyHz})))
 		})
 		answers(http.MethodGet, at+"/ruling", "200", schemas.Schema(reflect.TypeOf(about.Ruling), true, "Ruling"))
 		if !about.Always {
@@ -155,7 +155,7 @@ type boxAsked struct {
 	IDPath
 	Band        string  `query:"band" required:"true"`
 	Level       string  `query:"level"`
-	Mode        string  `query:"mode" default:"FM" enum:"FM,AM,SSB,CW,DIGITAL"`
+	Mode        string  `query:"mode" doc:"FM, AM, SSB, CW or DIGITAL; the only one there is where it is left out"`
 	FrequencyHz float64 `query:"frequency_hz" minimum:"0" doc:"One of those measured; without it the worst stands for the box"`
 }
 
@@ -240,7 +240,7 @@ func fileTake(c *echo.Context, kind string, kept bool) (*app.Take, error) {
 		bad.Add("frequency_hz", "give a frequency above 0 Hz")
 	}
 	mode := record.Mode(q.Get("mode"))
-	if !mode.Known() {
+	if mode != "" && !mode.Known() {
 		bad.Add("mode", "give FM, AM, SSB, CW or DIGITAL")
 	}
 	if err := bad.Err(); err != nil {

@@ -42,6 +42,9 @@ func (s *Server) register(e *echo.Echo) huma.API {
 	get(api, "editions", "get-edition-page", "/editions/{id}/page", "An edition as a web page in one file, byte by byte as frozen", s.getEditionPage)
 	get(api, "editions", "get-edition-data", "/editions/{id}/data", "An edition's data as JSON, byte by byte as frozen", s.getEditionData)
 
+	get(api, "publication", "get-publication", "/publication", "What is said once of the publication", s.getPublication)
+	put(api, "publication", "put-publication", "/publication", "Say the ITU region of the publication", s.putPublication)
+
 	get(api, "bench", "get-bench", "/bench", "The kit owned, the paths kept and the stacks measured", s.getBench)
 	get(api, "bench", "list-kinds", "/bench/kinds", "The kinds of kit, each with its typical values", s.listKitKinds)
 	get(api, "bench", "export-bench", "/bench/export", "The whole bench as a file, or one item of it", s.exportBench)

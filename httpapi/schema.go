@@ -21,7 +21,7 @@ var (
 	optional = refinement{optional: true}
 	positive = refinement{above: &nought}
 	uuids    = refinement{format: "uuid"}
-	modes    = refinement{of: []any{"FM", "AM", "SSB", "CW", "DIGITAL"}}
+	modes    = refinement{of: []any{"", "FM", "AM", "SSB", "CW", "DIGITAL"}}
 )
 
 var refinements = map[string]map[string]refinement{
@@ -31,8 +31,9 @@ var refinements = map[string]map[string]refinement{
 		"come_by":      {optional: true, of: []any{"", "bought", "lent", "given-by-maker", "given-by-seller"}, doc: "How the unit was come by"},
 		"interest":     {optional: true, of: []any{"", "none", "sells", "earns-on-links"}, doc: "Whether the reviewer sells it or earns on links"},
 		"supply_min_v": positive, "supply_v": positive, "supply_max_v": positive, "most_w": positive, "key_s": positive, "rest_s": positive, "clocks_hz": positive,
-		"itu_region": {of: []any{0, 1, 2, 3}, doc: "ITU region whose amateur bands count; 0 for the second"},
+		"itu_region": {of: []any{0.0, 1.0, 2.0, 3.0}, doc: "ITU region whose amateur bands count; 0 for the second"},
 	},
+	"Publication": {"itu_region": {of: []any{0.0, 1.0, 2.0, 3.0}}},
 	"RecordClaim": {"source": optional, "read_on": optional},
 	"RecordRules": {
 		"decision_rule": {of: []any{"guarded", "simple"}}, "scheme": {of: []any{"tolerance", "percent"}}, "pass_percent": positive,

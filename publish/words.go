@@ -145,6 +145,9 @@ func carrierWords(e emissions.Ruling, readings []power.Reading) string {
 		return "The carrier's power is not known."
 	}
 	w := units.DBm(*r.CarrierDBm).Watts()
+	if e.MeanW != nil { // the very figure that was read, not one that went through dBm
+		w = units.Watts(*e.MeanW)
+	}
 	seen := ""
 	if r.CarrierSeen != nil {
 		seen = fmt.Sprintf(" The sweep shows it at %s.", dbm(r.CarrierSeen))

@@ -17,7 +17,7 @@ import (
 
 // tables are what a backup holds, each behind those it names. Rulings are left out: they
 // are worked out anew.
-var tables = []string{"reviews", "kit", "paths", "stacks", "baselines", "measurements", "files", "older_files", "standings", "editions", "photos", "rule_books"}
+var tables = []string{"reviews", "kit", "paths", "stacks", "baselines", "measurements", "files", "older_files", "standings", "editions", "photos", "rule_books", "publication"}
 
 // sequences are set behind the last number that came back.
 var sequences = map[string]string{"stacks": "seq", "baselines": "seq", "measurements": "seq", "standings": "seq", "photos": "seq", "rule_books": "seq"}

@@ -295,7 +295,7 @@ func TestClaimedPeaks(t *testing.T) {
 		t.Errorf("%s, %s", c.Power, c.PowerWhy)
 	}
 	// Over 100 % of modulation is said: 4.5 W and 20 W would be 111 %.
-	if got := codes(&open("3 pk 14").Readings()[0]); !strings.Contains(got, "over-modulated") {
+	if got := codes(&open("3 pk 14").Readings()[0]); !strings.Contains(got, "peaks-over-carrier") {
 		t.Error(got)
 	}
 }

@@ -71,9 +71,9 @@ type Result struct {
 }
 
 // PercentWords is the share as it is shown everywhere: whole percent, one decimal
-// under 10 %.
+// under 20 %.
 func (r Result) PercentWords() string {
-	if r.Percent < 10 {
+	if r.Percent < 20 {
 		return fmt.Sprintf("%.1f %%", r.Percent)
 	}
 	return fmt.Sprintf("%.0f %%", r.Percent)

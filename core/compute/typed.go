@@ -3,7 +3,7 @@ package compute
 import (
 	"talloak/core/bands"
 	"talloak/core/claims"
-	"talloak/core/measure/emissions"
+	"talloak/core/looks"
 	"talloak/core/problem"
 	"talloak/core/units"
 )
@@ -36,7 +36,7 @@ type LookTextIn struct {
 	FundamentalHz *float64 `json:"fundamental_hz,omitempty"`
 }
 
-func readLook(in *LookTextIn) (emissions.Typed, error) {
+func readLook(in *LookTextIn) (looks.Typed, error) {
 	var bad problem.List
 	if in.Text == nil {
 		bad.Add("text", "is missing; give what was seen, such as 30-1000 floor -70 2h -62")
@@ -45,7 +45,7 @@ func readLook(in *LookTextIn) (emissions.Typed, error) {
 		bad.Add("fundamental_hz", "give more than 0 Hz")
 	}
 	if err := bad.Err(); err != nil {
-		return emissions.Typed{}, err
+		return looks.Typed{}, err
 	}
-	return emissions.ReadLook(*in.Text, units.Hertz(or(in.FundamentalHz, 0)))
+	return looks.Read("text", *in.Text, units.Hertz(or(in.FundamentalHz, 0)))
 }

@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"talloak/core/bands"
+	"talloak/core/reading"
 	"talloak/core/rf"
 	"talloak/core/say"
 	"talloak/core/units"
@@ -56,7 +57,7 @@ type Setup struct {
 	SWR                    *float64
 	SupplyV, SupplyMinV    *float64
 	SupplyA, SupplyLimitA  *float64
-	CarrierW, PeakW        *float64 // of AM: the carrier, and its spoken peak
+	Carrier, Peak          *reading.Result // of AM: the carrier, and its spoken peak
 }
 
 // OutsideBand doubts a reading or sweep of a carrier outside the band claimed.
@@ -80,12 +81,31 @@ func Check(s Setup) (doubts []say.Said, void string) {
 	if s.SupplyA != nil && s.SupplyLimitA != nil && *s.SupplyA >= *s.SupplyLimitA {
 		doubts = append(doubts, say.SupplyLimits(*s.SupplyA, *s.SupplyLimitA))
 	}
-	if s.CarrierW != nil && s.PeakW != nil && *s.CarrierW > 0 {
-		if m := rf.AMDepth(units.Watts(*s.CarrierW), units.Watts(*s.PeakW)); m > 1 {
-			doubts = append(doubts, say.OverModulated(units.Watts(*s.PeakW), units.Watts(*s.CarrierW), 100*m))
+	if c, p := s.Carrier, s.Peak; c != nil && p != nil && c.AtConnectorW != nil && p.AtConnectorW != nil && *c.AtConnectorW > 0 {
+		depth, low, high := AMDepth(c, p)
+		if depth > 1 {
+			doubts = append(doubts, say.PeaksOverCarrier(units.Watts(*p.AtConnectorW), units.Watts(*c.AtConnectorW), 100*depth, 100*low, 100*high))
 		}
 	}
 	return doubts, void
+}
+
+// AMDepth is the positive modulation of a carrier by its spoken peak, with its interval: the
+// scale of the one meter that read both drops out, so the wider of the two uncertainties counts
+// for the ratio (common practice, no source).
+func AMDepth(carrier, peak *reading.Result) (depth, low, high float64) {
+	c, p := *carrier.AtConnectorW, *peak.AtConnectorW
+	at := func(ratio float64) float64 { return math.Sqrt(max(0, ratio)) - 1 }
+	u := max(wide(carrier), wide(peak))
+	return float64(rf.AMDepth(units.Watts(c), units.Watts(p))), at(p / c * (1 - u)), at(p / c * (1 + u))
+}
+
+// wide is the half-width of a result's interval, relative to its power.
+func wide(r *reading.Result) float64 {
+	if r.LowW == nil {
+		return 0
+	}
+	return (*r.HighW - *r.LowW) / 2 / *r.AtConnectorW
 }
 
 // OverClaim doubts a measured power that is over its claim by more than the

@@ -79,8 +79,12 @@ func (r *ruler) agree() {
 	if !r.known || r.idle {
 		return
 	}
-	joint := units.DB(math.Hypot(float64(r.in.Uncertainty.Absolute), float64(r.in.CarrierU)))
 	for _, e := range r.seen {
+		absolute := r.in.Uncertainty.Absolute
+		if e.own != nil {
+			absolute = e.own.Absolute
+		}
+		joint := hypot(absolute, r.in.CarrierU)
 		switch {
 		case e.flat != nil, e.normal:
 			r.putRight(e)

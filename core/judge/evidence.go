@@ -4,6 +4,7 @@ import (
 	"math"
 
 	"talloak/core/path"
+	"talloak/core/rulebook"
 	"talloak/core/span"
 	"talloak/core/sweep"
 	"talloak/core/units"
@@ -25,6 +26,7 @@ type line struct {
 // evidence is one sweep or look in force, worked out.
 type evidence struct {
 	name      string
+	own       *rulebook.Uncertainty
 	path      *path.Path
 	applied   units.DB
 	trace     sweep.Trace // of a look: its floor as a level line
@@ -102,7 +104,7 @@ func (s *Sweep) HasExamined() bool {
 
 // fromSweep finds noise, lines and carrier of a sweep.
 func fromSweep(s *Sweep, f0 units.Hertz, bandwidth units.Hertz) *evidence {
-	e := &evidence{name: s.Name, applied: s.AppliedDB, trace: s.Trace, modulated: s.Modulated, peak: s.Detector == "peak", normal: s.Normalised}
+	e := &evidence{name: s.Name, own: s.Own, applied: s.AppliedDB, trace: s.Trace, modulated: s.Modulated, peak: s.Detector == "peak", normal: s.Normalised}
 	e.lifts = e.peak || s.Hold == "max"
 	e.through(s.Path)
 	e.known = knownWithin(e.path, s.Trace.Start, s.Trace.Stop)
@@ -259,7 +261,7 @@ func (e *evidence) within(f, bandwidth units.Hertz) units.DBm {
 // fromLook takes a look without its peaks in dBc, which need the carrier first.
 func fromLook(l *Look, f0 units.Hertz) *evidence {
 	e := &evidence{
-		name: l.Name, applied: l.AppliedDB, isLook: true, modulated: l.Modulated, floor: sweep.NoNoise(),
+		name: l.Name, own: l.Own, applied: l.AppliedDB, isLook: true, modulated: l.Modulated, floor: sweep.NoNoise(),
 		lifts: l.Hold == "max" || l.Detector == "peak", tolerance: l.OnScreen(), told: l.Tolerance,
 	}
 	e.through(l.Path)

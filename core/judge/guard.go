@@ -30,6 +30,9 @@ func raised(noise, shown units.DBm) units.DB {
 // a coupling only vouched to be flat, the difference of two frequencies.
 func (r *ruler) uncertainty(e *evidence, f units.Hertz) rulebook.Uncertainty {
 	u := r.in.Uncertainty
+	if e.own != nil {
+		u = *e.own
+	}
 	if r.in.SourceSWR != nil {
 		if first := e.path.FirstSWR(f); first != nil {
 			mismatch := 2 * rf.MismatchUncertainty(*r.in.SourceSWR, *first)

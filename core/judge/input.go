@@ -38,6 +38,9 @@ type Sweep struct {
 	Standing  Standing
 
 	Normalised bool
+
+	// Own is how well its own analyzer and path show levels; nil takes that of the input.
+	Own *rulebook.Uncertainty
 }
 
 // Look is a range looked at by eye: its floor is the highest level below which
@@ -56,6 +59,7 @@ type Look struct {
 	Modulated *bool
 	Standing  Standing
 	Step      units.DB // of what its levels were read to, 0 where not told
+	Own       *rulebook.Uncertainty
 }
 
 // LookPeak is a line read by eye, as displayed: in dBm, or in dB from the

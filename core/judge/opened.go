@@ -33,9 +33,10 @@ type Sight struct {
 	Sweep    string   `json:"sweep"`
 	ShownDBm float64  `json:"shown_dbm"`
 	LossDB   *float64 `json:"loss_db"`
-	LevelDBm *float64 `json:"level_dbm"` // nil where only dBc are known
-	WithinHz float64  `json:"within_hz"` // how far its frequency may be off
-	Suspect  bool     `json:"suspect"`   // perhaps the analyzer's own: it counts where no other saw it
+	Applied  float64  `json:"applied_offset_db"` // what the screen had added already
+	LevelDBm *float64 `json:"level_dbm"`         // nil where only dBc are known
+	WithinHz float64  `json:"within_hz"`         // how far its frequency may be off
+	Suspect  bool     `json:"suspect"`           // perhaps the analyzer's own: it counts where no other saw it
 }
 
 // open tells what the ruling on a product by the sighting s, of those that saw it, rests on.
@@ -57,8 +58,8 @@ func (r *ruler) open(s *sighting, seen []*sighting, f units.Hertz, rule decision
 
 // sight is what is told of a sighting, with the loss at f.
 func (s *sighting) sight(f units.Hertz) Sight {
-	out := Sight{Sweep: s.e.title(), ShownDBm: float64(s.shown), WithinHz: float64(sameLine(s.e, s.f)), Suspect: s.suspect()}
-	if loss, ok := s.e.path.LossAt(f); ok {
+	out := Sight{Sweep: s.e.title(), ShownDBm: float64(s.shown), Applied: float64(s.e.applied), WithinHz: float64(sameLine(s.e, s.f)), Suspect: s.suspect()}
+	if loss, ok := s.e.path.LossAt(f); ok && s.e.flat == nil {
 		out.LossDB = ptr(float64(loss))
 	}
 	if s.e.flat == nil {

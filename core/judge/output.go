@@ -37,10 +37,15 @@ type Product struct {
 	Verdict     decision.Verdict `json:"verdict"`
 	Seen        bool             `json:"seen"`
 	Suspect     bool             `json:"suspect"`
-	SelfMadeDBm *float64         `json:"self_made_dbm"` // what the analyzer itself is expected to show here
-	Sweep       *string          `json:"sweep"`         // the name of the evidence it rests on
-	ShownDBm    *float64         `json:"shown_dbm"`     // as displayed in it
-	LossDB      *float64         `json:"loss_db"`       // of its path, where the level is referred to the connector
+	SelfMadeDBm *float64         `json:"self_made_dbm"`     // what the analyzer itself is expected to show here
+	Sweep       *string          `json:"sweep"`             // the name of the evidence it rests on
+	ShownDBm    *float64         `json:"shown_dbm"`         // as displayed in it
+	LossDB      *float64         `json:"loss_db"`           // of its path, where the level is referred to the connector
+	AppliedDB   *float64         `json:"applied_offset_db"` // what the screen had added already
+
+	// Of what was not seen: what it is not above, its uncertainty and the noise counted.
+	NotAboveDBm *float64 `json:"not_above_dbm"`
+	NotAboveDBc *float64 `json:"not_above_dbc"`
 
 	Lands   *string         `json:"lands"`   // whose spectrum it falls into, as information
 	Origins []origin.Origin `json:"origins"` // what a spur could come from

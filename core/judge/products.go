@@ -194,9 +194,10 @@ func (r *ruler) fill(p *Product, s *sighting, f units.Hertz) {
 		p.Sweep = &s.e.name
 	}
 	p.ShownDBm = ptr(float64(s.shown))
-	if loss, ok := s.e.path.LossAt(f); ok {
+	if loss, ok := s.e.path.LossAt(f); ok && s.e.flat == nil { // of a coupling nobody knows no loss is
 		p.LossDB = ptr(float64(loss))
 	}
+	p.AppliedDB = ptr(float64(s.e.applied))
 	if r.known && !r.idle {
 		p.DBc = ptr(float64(s.level - r.carrierFor(s.e)))
 	}
@@ -345,6 +346,13 @@ func apart(shown, self units.DBm) (low, high units.DBm) {
 func (r *ruler) judgeUnseen(p *Product, s *sighting, f units.Hertz) {
 	r.fill(p, s, f)
 	p.Opened = r.open(s, []*sighting{s}, f, decision.Guarded)
+	hiding := s.guard.Hiding()
+	if p.LevelDBm != nil {
+		p.NotAboveDBm = ptr(*p.LevelDBm + float64(s.more+hiding.Absolute))
+	}
+	if p.DBc != nil {
+		p.NotAboveDBc = ptr(*p.DBc + float64(s.more+hiding.Relative))
+	}
 	if !r.known {
 		return
 	}

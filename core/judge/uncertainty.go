@@ -68,6 +68,11 @@ func Budget(b LevelBasis) LevelBudget {
 		{analyzer, float64(b.Analyzer.U), b.Analyzer.Distribution},
 		{lossName, float64(loss), "combined"},
 	}}
+	flatness := 0.0
+	if _, within, ok := b.Path.RelativeOnly(); ok { // the guard adds it by itself
+		flatness = float64(within) / math.Sqrt(3)
+		out.Parts = append(out.Parts, LevelPart{"flatness of a coupling nobody measured (dBc only)", flatness, "rectangular"})
+	}
 	out.given = rulebook.Uncertainty{Absolute: units.DB(uncertainty.CoverageFactor * u), Relative: units.DB(uncertainty.CoverageFactor * math.Hypot(u, meter))}
 	mismatch := 0.0
 	if first := b.Path.FirstSWR(2 * b.Carrier); first != nil && b.SourceSWR > 0 {
@@ -80,7 +85,7 @@ func Budget(b LevelBasis) LevelBudget {
 	}
 	out.Parts = append(out.Parts, LevelPart{"power meter (dBc only)", meter, "combined"})
 	u = math.Hypot(u, mismatch)
-	out.Absolute, out.Relative = uncertainty.CoverageFactor*u, uncertainty.CoverageFactor*math.Hypot(u, meter)
+	out.Absolute, out.Relative = uncertainty.CoverageFactor*u, uncertainty.CoverageFactor*math.Sqrt(u*u+meter*meter+flatness*flatness)
 	return out
 }
 

@@ -136,7 +136,7 @@ func TestUnplanned(t *testing.T) {
 	}
 	now := record.Keyed{Band: "2m", Level: "Low", Mode: "FM", FrequencyHz: 146e6}
 	for text, want := range map[string]string{
-		"144.1 h": "2m High FM 144.1", "144,1": "2m Low FM 144.1", "446.1": "70cm High FM 446.1", "350.5 l": "2m Low FM 350.5", "145 am": "2m High AM 145",
+		"144.1 h": "2m High FM 144.1", "144,1": "2m Low FM 144.1", "446.1": "70cm High FM 446.1", "350.5 l": "2m Low FM 350.5", "350.5 h": "70cm High FM 350.5", "200 h": "2m High FM 200", "145 am": "2m High AM 145",
 	} {
 		k, err := keying.Unplanned(opened, text, now)
 		if got := fmt.Sprintf("%s %s %s %.4g", k.Band, k.Level, k.Mode, k.FrequencyHz/1e6); err != nil || got != want {

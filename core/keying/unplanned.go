@@ -1,6 +1,8 @@
 package keying
 
 import (
+	"cmp"
+	"math"
 	"slices"
 	"strconv"
 	"strings"
@@ -17,7 +19,7 @@ import (
 
 // Unplanned reads a step that is on no sheet: a frequency in MHz, or a channel by its name,
 // with the level and mode where they are not those of now: `144.1 h`, `450.2 low AM`, `ch 7`. What
-// lies in no band of the review is kept at its own frequency in the box of now. It refuses
+// lies in no band of the review is kept at its own frequency, in the band nearest to it. It refuses
 // what is kept for emergencies. Errors are on "text".
 func Unplanned(r *measure.Review, text string, now record.Keyed) (record.Keyed, error) {
 	out := now
@@ -49,7 +51,10 @@ func Unplanned(r *measure.Review, text string, now record.Keyed) (record.Keyed, 
 	}
 	inside := slices.DeleteFunc(slices.Clone(in), func(c claims.Cell) bool { return !c.Band.Contains(f) })
 	if len(inside) == 0 {
-		inside = slices.DeleteFunc(in, func(c claims.Cell) bool { return c.Band.Name != now.Band })
+		if with := slices.DeleteFunc(slices.Clone(in), func(c claims.Cell) bool { return level != "" && !diagnose.SameLevel(c.Level, level) }); len(with) > 0 {
+			in = with
+		}
+		inside = nearest(in, f)
 	}
 	i := slices.IndexFunc(inside, func(c claims.Cell) bool {
 		return level != "" && diagnose.SameLevel(c.Level, level) || level == "" && c.Level == now.Level
@@ -57,13 +62,22 @@ func Unplanned(r *measure.Review, text string, now record.Keyed) (record.Keyed, 
 	switch {
 	case i < 0 && level != "":
 		return out, problem.New("text", "there is no level %q there", level)
-	case i < 0 && len(inside) == 0:
-		return out, problem.New("text", "%s has no level in %s", now.Band, out.Mode)
 	case i < 0:
 		i = 0
 	}
 	out.Band, out.Level, out.FrequencyHz = inside[i].Band.Name, inside[i].Level, float64(f)
 	return out, nil
+}
+
+// nearest are the boxes of the band claimed that lies nearest to a frequency outside all of
+// them, by the ratio of frequencies.
+func nearest(in []claims.Cell, f units.Hertz) []claims.Cell {
+	off := func(c claims.Cell) float64 {
+		edge := min(c.Band.ToHz, max(c.Band.FromHz, f))
+		return math.Abs(math.Log(float64(f / edge)))
+	}
+	best := slices.MinFunc(in, func(a, b claims.Cell) int { return cmp.Compare(off(a), off(b)) })
+	return slices.DeleteFunc(in, func(c claims.Cell) bool { return c.Band.Name != best.Band.Name })
 }
 
 // where reads the frequency that the words begin with, in MHz or as `ch 7` of the band one

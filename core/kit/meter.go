@@ -1,6 +1,8 @@
 package kit
 
 import (
+	"slices"
+
 	"talloak/core/problem"
 	"talloak/core/reading"
 )
@@ -14,9 +16,8 @@ func (s *Spec) MeterAt(name, setting string) (*reading.Meter, error) {
 	}
 	if meter == nil && len(s.Element.Ranges) > 0 {
 		counted := s.Counted()
-		u, _ := counted.Accuracy()
-		standard := 1.0 // the k of what is a standard uncertainty already
-		meter = &reading.Meter{ExpandedDB: float64(u), CoverageFactor: &standard, SWR: s.Element.SWR}
+		u, distribution := counted.Accuracy()
+		meter = &reading.Meter{LevelDB: float64(u), LevelDistribution: distribution, TypicalAccuracy: slices.Contains(counted.Typical, "accuracy_db"), SWR: s.Element.SWR}
 		for i, r := range e.Ranges {
 			if i == 0 {
 				meter.FromHz, meter.ToHz = v(r.FromHz), v(r.ToHz)

@@ -54,6 +54,14 @@ type Taken struct {
 	Payload json.RawMessage
 	Blob    []byte
 	View    any
+
+	// Unkeyed tells that nothing was transmitted for it: no danger of a path keeps it out.
+	Unkeyed bool
+}
+
+// Pathless is a kind of which some drafts come through no path at all.
+type Pathless interface {
+	WithoutPath(draft json.RawMessage) bool
 }
 
 // Room is a kind in a review.

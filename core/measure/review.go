@@ -67,10 +67,31 @@ func Open(r *record.Review, facts record.Facts, rules record.Rules, books Books,
 			}
 		}
 	}
+	out.ownBooks(books)
+	out.facts.Measurements = slices.Clone(facts.Measurements)
+	for i := range out.facts.Measurements {
+		m := &out.facts.Measurements[i]
+		m.Keyed = out.Meant(m.Keyed)
+	}
 	for _, s := range facts.Standings {
 		out.standings[s.TargetID] = s
 	}
 	return out, nil
+}
+
+// ownBooks gives a band of a service its own rule book, and an amateur band of region 1 its
+// own, where nobody chose another for the band or for the review.
+func (r *Review) ownBooks(books Books) {
+	if r.Rules.RuleBook != bands.DefaultBook {
+		return
+	}
+	for _, c := range r.Cells {
+		if id := c.Band.Book(r.Subject.Region); id != "" && r.books[c.Band.Name] == nil {
+			if b, ok := books(id); ok {
+				r.books[c.Band.Name] = b
+			}
+		}
+	}
 }
 
 // ReadClaims reads claims as typed, of bands of a region; a line that cannot be read keeps
@@ -201,6 +222,24 @@ func (r *Review) Cell(k record.Keyed) *claims.Cell {
 	return &r.Cells[i]
 }
 
+// Meant is what was keyed, in the mode of its box where that is the only one there: a mode
+// that nobody said is taken for any.
+func (r *Review) Meant(k record.Keyed) record.Keyed {
+	if r.Cell(k) != nil {
+		return k
+	}
+	var modes []record.Mode
+	for _, c := range r.Cells {
+		if c.Band.Name == k.Band && (c.Level == k.Level || k.Level == "") && !slices.Contains(modes, c.Mode) {
+			modes = append(modes, c.Mode)
+		}
+	}
+	if len(modes) == 1 && (k.Mode == "" || modes[0] == "") {
+		k.Mode = modes[0]
+	}
+	return k
+}
+
 // Outside tells whether what was keyed lies outside the band of its box.
 func (r *Review) Outside(k record.Keyed) bool {
 	c := r.Cell(k)
@@ -218,7 +257,7 @@ func (r *Review) BoxName(c claims.Cell) string {
 	if c.Level != "" {
 		name += " " + c.Level
 	}
-	if slices.ContainsFunc(r.Cells, func(o claims.Cell) bool { return o.Mode != c.Mode }) {
+	if c.Mode != "" && slices.ContainsFunc(r.Cells, func(o claims.Cell) bool { return o.Mode != c.Mode }) {
 		return name + " " + string(c.Mode)
 	}
 	return name

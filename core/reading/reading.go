@@ -43,6 +43,11 @@ type Meter struct {
 	// several of the same power, in percent of it, known by 4 degrees of freedom.
 	RepeatabilityPct *float64 `json:"repeatability_pct,omitempty"`
 
+	// LevelDB is how well an analyzer that power is read off shows levels: a standard
+	// uncertainty in dB, with the distribution it is from.
+	LevelDB           float64 `json:"-"`
+	LevelDistribution string  `json:"-"`
+
 	// That a figure is the typical one of its kind, stated by nobody.
 	TypicalAccuracy      bool `json:"typical_accuracy,omitempty"`
 	TypicalRepeatability bool `json:"typical_repeatability,omitempty"`
@@ -291,6 +296,13 @@ func (in Input) budget(watts []float64, mean float64) uncertainty.Budget {
 	}
 	if m.DB > 0 {
 		b = append(b, uncertainty.Rectangular("meter, in dB", m.DB/uncertainty.DBPerRelative))
+	}
+	if m.LevelDB > 0 {
+		source := "analyzer, amplitude"
+		if m.TypicalAccuracy {
+			source += ", typical of its kind"
+		}
+		b = append(b, uncertainty.Standard(source, m.LevelDB/uncertainty.DBPerRelative, m.LevelDistribution))
 	}
 	if m.ExpandedPct > 0 {
 		b = append(b, uncertainty.Stated("meter, certificate, of reading", m.ExpandedPct/100, m.CoverageFactor))

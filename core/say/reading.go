@@ -88,9 +88,10 @@ func SupplyLimits(amps, limit float64) Said {
 	return That("supply-limit", "%.3g A is all the supply gives, %.3g A: it limits, and the power reads low", amps, limit).Do("take a stronger supply")
 }
 
-// OverModulated are peaks beyond full modulation of their carrier, in percent.
-func OverModulated(peak, carrier units.Watts, percent float64) Said {
-	return That("over-modulated", "peaks of %s over a carrier of %s are %.0f %% of modulation: over 100 %% is splatter, or the meter overshoots", peak, carrier, percent).Do("less microphone gain, or another meter")
+// PeaksOverCarrier are positive peaks over 100 % of modulation, which speech has without its
+// carrier ever being cut off; in percent, with the interval.
+func PeaksOverCarrier(peak, carrier units.Watts, percent, low, high float64) Said {
+	return That("peaks-over-carrier", "peaks of %s over a carrier of %s are %.0f %% of positive modulation (%.0f to %.0f %%): no over-modulation by itself, that shows in the troughs", peak, carrier, percent, low, high).Do("look at the envelope or the spectrum beside the carrier before you say so")
 }
 
 // OverClaim is a power well over its claim.

@@ -34,7 +34,7 @@ func SupplyRange(supply string, from, to, set float64) Said {
 
 // SupplySagged is a supply that falls under load, both in V.
 func SupplySagged(volts, set float64) Said {
-	return That("supply-sagged", "%.4g V under load, and %.4g V are set: the supply or its leads sag", volts, set).Do("thicker leads or a stronger supply")
+	return That("supply-sagged", "%.4g V under load, where the path says %.4g V are set: it was set lower, or the supply or its leads sag", volts, set).Do("tell the path what is set, or the sheet that this voltage is meant; else thicker leads or a stronger supply")
 }
 
 // BelowNominal is a supply well under the voltage a claim is made for, both in V.

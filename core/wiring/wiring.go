@@ -56,7 +56,9 @@ type Staircase struct {
 	LidsDBm    []*float64       `json:"lids_dbm"`  // what each part takes at the carrier
 	Runs       []MeasuredRun    `json:"runs"`      // parts whose loss was measured
 	Multiples  path.Analysis    `json:"multiples"` // at 1 to 10 times the carrier
-	Problems   []path.Finding   `json:"problems"`  // at the carrier alone
+	LossDB     []*float64       `json:"loss_db"`   // that counts: to what reads, per multiple; nil where not known
+	LossU      []*float64       `json:"loss_standard_uncertainty_db"`
+	Problems   []path.Finding   `json:"problems"` // at the carrier alone
 	Cures      []advise.Cure    `json:"cures"`
 	More       *advise.Cure     `json:"more"` // about 10 dB more in front of the instrument, for a second look
 	Safe       bool             `json:"safe"`
@@ -131,6 +133,7 @@ func Wire(w Wiring) (Staircase, error) {
 	if out.Multiples, err = p.Analyze(all); err != nil {
 		return out, err
 	}
+	out.losses(t, p, all.Frequencies)
 	_, passes := p.LossAt(2 * w.Carrier)
 	out.SeesSecond = passes && p.Reach().Contains(2*w.Carrier)
 	out.LidsDBm, out.Runs = p.Lids(w.Carrier), runs(parts, w.Carrier)
@@ -158,6 +161,24 @@ func Wire(w Wiring) (Staircase, error) {
 	}
 	out.DialIn, out.Settings = dialIn(p, t, w.Carrier), settingsFor(p, t, w.Carrier)
 	return out, w.dcSide(&out)
+}
+
+// losses are those that readings and sweeps are corrected by: in front of the meter where one
+// reads, else of the whole path.
+func (s *Staircase) losses(t *record.Through, whole *path.Path, at []units.Hertz) {
+	counts := whole
+	if HasMeter(t) {
+		if before, _, err := MeterOf(t); err == nil {
+			counts = before
+		}
+	}
+	for _, f := range at {
+		var loss, u *float64
+		if db, ok := counts.LossAt(f); ok {
+			loss, u = ptr(float64(db)), ptr(float64(counts.LossUncertainty(f)))
+		}
+		s.LossDB, s.LossU = append(s.LossDB, loss), append(s.LossU, u)
+	}
 }
 
 // doubts are what one should know before keying beside the levels: a power that

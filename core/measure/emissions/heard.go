@@ -31,6 +31,17 @@ func heard(looks []judge.Look) ([]judge.Product, func(units.Hertz) (float64, boo
 	}
 }
 
+// noiseHeard is the highest noise noted of looks; nil where none noted any.
+func noiseHeard(looks []judge.Look) *float64 {
+	var out *float64
+	for _, l := range looks {
+		if l.FloorDBm != nil && (out == nil || *l.FloorDBm > *out) {
+			out = l.FloorDBm
+		}
+	}
+	return out
+}
+
 func combsOf(row string, looks []judge.Look) []StateComb {
 	var out []StateComb
 	for _, l := range looks {

@@ -6,7 +6,9 @@ import (
 	"slices"
 
 	"talloak/core/judge"
+	"talloak/core/looks"
 	"talloak/core/problem"
+	"talloak/core/rulebook"
 	"talloak/core/units"
 )
 
@@ -27,10 +29,10 @@ type LookPeak struct {
 	StepDB      float64  `json:"reading_step_db,omitempty"` // what it was read to; 0 where not told
 }
 
-// ParseLook reads a look as it is kept: as ReadLook does, with its range, and its floor or
+// ParseLook reads a look as it is kept: as looks.Read does, with its range, and its floor or
 // something that was seen. The error is a *problem.Error on the field "look" and names the word.
 func ParseLook(text string, f0 units.Hertz) (Look, error) {
-	read, err := readLook("look", text, f0)
+	read, err := looks.Read("look", text, f0)
 	if err != nil {
 		return Look{}, err
 	}
@@ -47,7 +49,7 @@ func ParseLook(text string, f0 units.Hertz) (Look, error) {
 		case t.FrequencyHz != nil:
 			k.FrequencyHz = *t.FrequencyHz
 		default:
-			k.FrequencyHz = float64(t.multiple()) * float64(f0)
+			k.FrequencyHz = float64(t.Multiple()) * float64(f0)
 		}
 		if k.FrequencyHz < out.FromHz || k.FrequencyHz > out.ToHz {
 			return Look{}, problem.New("look", "%s lies outside the range looked at, %s to %s", units.Hertz(k.FrequencyHz), units.Hertz(out.FromHz), units.Hertz(out.ToHz))
@@ -83,10 +85,14 @@ func (l *Look) evidence(s judge.Sweep, tolerance float64) judge.Look {
 	return out
 }
 
-// into puts a sweep or look, as it is judged, into what a ruling rests on.
-func (s *Sweep) into(in *judge.Input, e judge.Sweep) {
+// into puts a sweep or look, as it is judged, into what a ruling rests on; own is how well its
+// own analyzer shows levels.
+func (s *Sweep) into(in *judge.Input, e judge.Sweep, own *rulebook.Uncertainty) {
+	e.Own = own
 	if s.Look != nil {
-		in.Looks = append(in.Looks, s.Look.evidence(e, s.ToleranceHz))
+		look := s.Look.evidence(e, s.ToleranceHz)
+		look.Own = own
+		in.Looks = append(in.Looks, look)
 	} else {
 		in.Sweeps = append(in.Sweeps, e)
 	}

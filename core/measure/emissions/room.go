@@ -98,6 +98,15 @@ func (Kind) About() measure.About {
 	}
 }
 
+// WithoutPath implements measure.Pathless: what a receiver hears of itself comes through none.
+func (Kind) WithoutPath(draft json.RawMessage) bool {
+	var in Draft
+	return json.Unmarshal(draft, &in) == nil && in.Heard
+}
+
+// unkeyed tells that nothing is transmitted for what is taken.
+func (in *Draft) unkeyed() bool { return in.Heard || slices.Contains(Idle, in.State) }
+
 // Room is the emissions of a review.
 type Room struct {
 	review *measure.Review
@@ -156,7 +165,7 @@ func (d *Room) Take(t measure.Taking) (measure.Taken, error) {
 		Normalised: in.Normalised || read.Normalised, Uneven: read.Trace.Uneven != nil, Told: in.Told,
 	}
 	text, err := json.Marshal(kept)
-	out := measure.Taken{Keyed: t.Keyed, Payload: text, Blob: PackLevels(slices.Concat(read.Trace.Levels, read.Trace.Uneven))}
+	out := measure.Taken{Keyed: t.Keyed, Payload: text, Unkeyed: in.unkeyed(), Blob: PackLevels(slices.Concat(read.Trace.Levels, read.Trace.Uneven))}
 	out.View = d.Show(out, &record.Measurement{Keyed: t.Keyed, Through: t.Through, Payload: text, Blob: out.Blob})
 	return out, err
 }
@@ -172,14 +181,14 @@ func (d *Room) takeLook(t measure.Taking, in Draft) (measure.Taken, error) {
 	if err != nil {
 		return measure.Taken{}, err
 	}
-	if f0 := units.Hertz(t.Keyed.FrequencyHz); !in.Heard && !slices.Contains(Idle, in.State) && look.hidesCarrier(f0, in.ToleranceHz) {
+	if f0 := units.Hertz(t.Keyed.FrequencyHz); !in.unkeyed() && look.hidesCarrier(f0, in.ToleranceHz) {
 		return measure.Taken{}, problem.New("look", "the carrier, %s, lies in this range and is not among the peaks: was it keyed? Give it too, such as 1h -7.4; nothing seen of a transmitter that is off passes nothing", f0)
 	}
 	text, err := json.Marshal(payload{
 		Name: in.Name, Detector: in.Detector, Hold: in.Hold, Modulated: in.Modulated, StartHz: look.FromHz, StopHz: look.ToHz, RBWHz: in.RBWHz, Points: len(look.Peaks),
 		Taken: "a look, as it was typed", Look: &look, Told: in.Told,
 	})
-	out := measure.Taken{Keyed: t.Keyed, Payload: text}
+	out := measure.Taken{Keyed: t.Keyed, Payload: text, Unkeyed: in.unkeyed()}
 	row := sweepOf(&record.Measurement{Keyed: t.Keyed, Through: t.Through, Payload: text})
 	view := d.viewAlone(row)
 	if s, _, err := d.sweep(row); err == nil {

@@ -41,7 +41,7 @@ type SweepView struct {
 	Heard     bool            `json:"heard"`
 	Below     bool            `json:"normalised"` // saved below its own carrier
 	LossDB    *float64        `json:"loss_db"`    // of the path, at the carrier
-	Void      string          `json:"void"`       // why it cannot be worked out any more
+	Void      string          `json:"void"`       // why it counts for nothing: not to be worked out any more, or not to be believed
 	Through   *record.Through `json:"through"`
 	Picture   []judge.Bucket  `json:"picture"`
 
@@ -49,6 +49,12 @@ type SweepView struct {
 	HeldS        *float64 `json:"held_s,omitempty"`
 	OffsetDB     *float64 `json:"offset_db,omitempty"`
 	PreAmplifier string   `json:"pre_amplifier,omitempty"`
+
+	AppliedDB  float64            `json:"applied_offset_db"` // what counted as added already: its own, or the path's
+	CarrierDBm *float64           `json:"carrier_dbm"`       // as it shows it, at the connector
+	InputDBm   *float64           `json:"input_dbm"`         // as it arrives at the analyzer
+	Doubtful   bool               `json:"doubtful"`          // it is not to be believed: an offset is wrong
+	Budget     *judge.LevelBudget `json:"budget"`            // of a level it shows; nil where it is not ruled on
 }
 
 // Ruling is the ruling on one box at one frequency, with all it rests on.
@@ -208,7 +214,7 @@ func (d *Room) carrier(k record.Keyed, hz float64, pictures bool) Ruling {
 		in.Clocks = append(in.Clocks, units.Hertz(hz))
 	}
 	meterU, contradicted := d.power(&out, &in)
-	from, to := units.Hertz(math.Inf(1)), units.Hertz(0)
+	from, to, doubtful := units.Hertz(math.Inf(1)), units.Hertz(0), ""
 	for i := range d.sweeps {
 		row := d.sweeps[i]
 		if !ofBox(row, k) || !near(row.FrequencyHz, hz) {
@@ -224,15 +230,24 @@ func (d *Room) carrier(k record.Keyed, hz float64, pictures bool) Ruling {
 			continue
 		}
 		budget := d.budget(accuracy, s.Path, hz, meterU)
+		view := d.view(row, &s, pictures, carrierDBm(in.MeanW))
+		view.Budget = &budget
+		out.Sweeps = append(out.Sweeps, view)
+		if view.Doubtful && s.Standing != judge.Struck {
+			doubtful = row.Name + ": " + view.Void
+			continue
+		}
 		if out.Budget == nil || budget.Absolute > out.Budget.Absolute {
 			out.Budget = &budget
 		}
-		row.into(&in, s)
-		out.Sweeps = append(out.Sweeps, d.view(row, &s, pictures, carrierDBm(in.MeanW)))
+		own := budget.Uncertainty()
+		row.into(&in, s, &own)
 		from, to = min(from, units.Hertz(row.StartHz)), max(to, units.Hertz(row.StopHz))
 	}
 	if len(in.Sweeps)+len(in.Looks) == 0 {
-		out.Why = "no sweep was taken"
+		if out.Why = "no sweep was taken"; doubtful != "" {
+			out.Void = doubtful
+		}
 		return out
 	}
 	in.Uncertainty, in.CarrierU = out.Budget.Uncertainty(), units.DB(meterU)
@@ -269,6 +284,13 @@ func (d *Room) view(row *Sweep, s *judge.Sweep, picture bool, power *units.DBm) 
 		db := float64(loss)
 		view.LossDB = &db
 	}
+	view.AppliedDB = float64(s.AppliedDB)
+	if carrier, input, ok := implied(row, s); ok {
+		view.CarrierDBm, view.InputDBm = ptr(float64(carrier)), ptr(float64(input))
+	}
+	if why := d.unbelievable(row, s); why != "" {
+		view.Void, view.Doubtful = why, true
+	}
 	view.Look, view.HeldS, view.OffsetDB, view.PreAmplifier = row.Look, row.HeldS, row.OffsetDB, row.PreAmplifier
 	switch {
 	case row.Look != nil && picture:
@@ -293,6 +315,8 @@ func (d *Room) viewAlone(row *Sweep) SweepView {
 	}
 	return d.view(row, &s, false, nil)
 }
+
+func ptr[T any](v T) *T { return &v }
 
 func carrierDBm(w *float64) *units.DBm {
 	if w == nil || !(*w > 0) {

@@ -104,7 +104,18 @@ func coverageWords(c judge.Coverage) string {
 	if c.HighestHarmonic != nil {
 		out += fmt.Sprintf(" (%s harmonic)", judge.Ordinal(*c.HighestHarmonic))
 	}
+	if c.FromHz != nil && *c.FromHz > 0 {
+		out += ", from " + units.Hertz(*c.FromHz).String()
+	}
 	return out
+}
+
+// asked is what a full examination covers, and what asks for that.
+func asked(c judge.Coverage) string {
+	if c.SearchFromHz == nil || c.SearchToHz == nil {
+		return "a full examination"
+	}
+	return fmt.Sprintf("a full examination, %s to %s", units.Hertz(*c.SearchFromHz), units.Hertz(*c.SearchToHz))
 }
 
 // Obstacles implements measure.Room.
@@ -123,7 +134,7 @@ func (d *Room) Obstacles(boxes []measure.Named) []measure.Obstacle {
 		case r == nil:
 			obstacle("no-sweep", "%s has no sweep: its emissions are not examined", b.Name)
 		case !r.Coverage.Complete:
-			obstacle("coverage", "%s was not examined as far as a full examination asks", b.Name)
+			obstacle("coverage", "%s was examined less than %s, asks", b.Name, asked(r.Coverage))
 		}
 	}
 	return out
@@ -138,7 +149,7 @@ func (d *Room) NotTested(b measure.Named) []string {
 	case r.Coverage.FromHz == nil:
 		return []string{b.Name + ": no sweep in force covers anything"}
 	case !r.Coverage.Complete:
-		return []string{fmt.Sprintf("%s: examined %s to %s, not all that a full examination asks", b.Name, units.Hertz(*r.Coverage.FromHz), units.Hertz(*r.Coverage.ToHz))}
+		return []string{fmt.Sprintf("%s: examined %s to %s, not all that %s, asks", b.Name, units.Hertz(*r.Coverage.FromHz), units.Hertz(*r.Coverage.ToHz), asked(r.Coverage))}
 	}
 	return nil
 }

@@ -31,7 +31,7 @@ func (d *Room) seconds(k record.Keyed, in judge.Input) []SecondLook {
 			continue
 		}
 		s.Name, s.Standing = row.ID, judge.InForce // names may be alike
-		row.into(&in, s)
+		row.into(&in, s, nil)
 		of = append(of, row)
 	}
 	if len(of) < 2 {

@@ -1,6 +1,7 @@
 package emissions
 
 import (
+	"fmt"
 	"slices"
 
 	"talloak/core/decision"
@@ -40,7 +41,7 @@ func (d *Room) standby(sweeps []*Sweep) *StandbyRuling {
 		b := d.budget(accuracy, s.Path, first.FrequencyHz, 0)
 		in.Uncertainty.Absolute = max(in.Uncertainty.Absolute, units.DB(b.Absolute))
 		in.Uncertainty.Relative = max(in.Uncertainty.Relative, units.DB(b.Relative))
-		row.into(&in, s)
+		row.into(&in, s, nil)
 		e.Sweeps = append(e.Sweeps, SweepView{Standing: record.InForce})
 	}
 	if len(e.Sweeps) == 0 {
@@ -89,12 +90,47 @@ func (d *Room) Standby() [][]string {
 // Sections implements measure.Room: an edition draws emissions in its own way, but for those
 // in standby.
 func (d *Room) Sections([]measure.Named) []measure.Section {
-	rows := d.Standby()
-	if len(rows) == 0 {
-		return nil
+	var out []measure.Section
+	if rows := d.Standby(); len(rows) > 0 {
+		out = append(out, measure.Section{Title: "Emissions in standby", Columns: []string{"Band", "State", "Ruling", "Why", "Rule book"}, Rows: rows,
+			Lines: []string{"Nothing was keyed; levels are at the antenna connector, held against the book's limits for standby."}})
 	}
-	return []measure.Section{{Title: "Emissions in standby", Columns: []string{"Band", "State", "Ruling", "Why", "Rule book"}, Rows: rows,
-		Lines: []string{"Nothing was keyed; levels are at the antenna connector, held against the book's limits for standby."}}}
+	for _, b := range d.Studied().(Study).Boards {
+		if len(b.Rows) > 1 || b.Heard {
+			out = append(out, b.section())
+		}
+	}
+	return out
+}
+
+// section is a board of states as an edition tells it: a row a line, a column a state.
+func (b *StateBoard) section() measure.Section {
+	s := measure.Section{Title: "What each line goes with, " + b.Band, Columns: []string{"Line"}, Lines: []string{"Levels at the antenna connector in each state; a line that goes away with a state comes from it."}}
+	if b.Heard {
+		s.Title, s.Lines = "Heard in its own receiver, "+b.Band, []string{"Levels as the receiver shows them, in each state: what goes away with a state comes from it. Held against no limit."}
+	}
+	for i, r := range b.Rows {
+		s.Columns, s.Numbers = append(s.Columns, r.Name), append(s.Numbers, i+1)
+	}
+	s.Columns = append(s.Columns, "What it goes with")
+	for i, c := range b.Columns {
+		row := []string{c.Name}
+		for _, r := range b.Rows {
+			switch cell := r.Cells[i]; {
+			case cell.LevelDBm != nil:
+				row = append(row, fmt.Sprintf("%.1f dBm", *cell.LevelDBm))
+			case cell.BelowDBm != nil:
+				row = append(row, fmt.Sprintf("not above %.1f dBm", *cell.BelowDBm))
+			default:
+				row = append(row, "not looked at")
+			}
+		}
+		s.Rows = append(s.Rows, append(row, c.Says))
+	}
+	for _, c := range b.Combs {
+		s.Lines = append(s.Lines, c.Row+": "+c.Says+".")
+	}
+	return s
 }
 
 // rulesStandby tells whether a row of the board is ruled on by itself.

@@ -52,6 +52,7 @@ type StateRow struct {
 
 	all   []judge.Product
 	least func(units.Hertz) (float64, bool)
+	noise *float64 // in the radio's own receiver, as it shows it; nil where it was not noted
 	idle  bool
 }
 
@@ -230,13 +231,14 @@ func (d *Room) row(name string, at float64, sweeps []*Sweep) (StateRow, []StateC
 		if s.Heard {
 			e.Path, e.AppliedDB = &path.Path{}, 0
 		}
-		s.into(&in, e)
+		s.into(&in, e, nil)
 	}
 	if len(in.Sweeps)+len(in.Looks) == 0 {
 		return row, nil, false
 	}
 	if s.Heard { // nothing of it is an emission of a carrier: its peaks are what there is
 		row.all, row.least = heard(in.Looks)
+		row.noise = noiseHeard(in.Looks)
 		return row, combsOf(name, in.Looks), true
 	}
 	r, err := judge.Judge(in)
@@ -272,12 +274,17 @@ func (b *StateBoard) columns() {
 			}
 		}
 	}
+	b.noiseColumn()
 	slices.SortFunc(b.Columns, func(a, c StateColumn) int { return cmp.Compare(a.FrequencyHz, c.FrequencyHz) })
 	for i := range b.Rows {
 		row := &b.Rows[i]
 		row.Cells = []StateCell{}
 		for _, c := range b.Columns {
 			cell := StateCell{}
+			if c.Name == noiseName {
+				row.Cells = append(row.Cells, StateCell{LevelDBm: row.noise})
+				continue
+			}
 			for _, p := range row.all {
 				if l := p.LevelDBm; p.Seen && l != nil && c.same(StateColumn{FrequencyHz: *p.FrequencyHz, within: within(p)}) && (cell.LevelDBm == nil || *l > *cell.LevelDBm) {
 					cell.LevelDBm = l
@@ -288,6 +295,16 @@ func (b *StateBoard) columns() {
 			}
 			row.Cells = append(row.Cells, cell)
 		}
+	}
+}
+
+// noiseName is the column of what the receiver hears where it hears no line.
+const noiseName = "noise"
+
+// noiseColumn puts the noise first, where it was noted in any state.
+func (b *StateBoard) noiseColumn() {
+	if slices.ContainsFunc(b.Rows, func(r StateRow) bool { return r.noise != nil }) {
+		b.Columns = append(b.Columns, StateColumn{Name: noiseName})
 	}
 }
 

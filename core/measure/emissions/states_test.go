@@ -78,14 +78,28 @@ func TestLinesHeardInTheRadiosOwnReceiver(t *testing.T) {
 	if len(board.Combs) != 1 || board.Combs[0].SpacingHz < 38.9e3 || board.Combs[0].SpacingHz > 39.1e3 || board.Combs[0].Lines != 5 || board.Combs[0].Row != "amplifier on" || !strings.Contains(board.Combs[0].Says, "its weakest line is 12 dB over the noise noted") {
 		t.Errorf("%+v", board.Combs)
 	}
-	if len(board.Columns) != 5 || *board.Rows[0].Cells[0].LevelDBm != -110 || *board.Rows[1].Cells[0].BelowDBm != -125 {
+	if len(board.Columns) != 6 || board.Columns[0].Name != "noise" || *board.Rows[1].Cells[0].LevelDBm != -125 || *board.Rows[0].Cells[1].LevelDBm != -110 || *board.Rows[1].Cells[1].BelowDBm != -125 {
 		t.Fatalf("%+v", board)
 	}
-	if s := board.Columns[0].Says; s != "with amplifier on, gone with amplifier off: goes with what differs between them" {
+	if s := board.Columns[1].Says; s != "with amplifier on, gone with amplifier off: goes with what differs between them" {
 		t.Error(s)
 	}
-	if s := board.Columns[2].Says; s != "alike in all looked at" {
+	if s := board.Columns[3].Says; s != "alike in all looked at" {
 		t.Error(s)
+	}
+}
+
+// TestNoiseAloneIsHeard: raised noise without a line is a column, and the board stands in the
+// edition.
+func TestNoiseAloneIsHeard(t *testing.T) {
+	room := afternoon(t, "a; state amplifier on; heard: 144-144.4 -115", "b; state amplifier off; heard: 144-144.4 -125")
+	board := room.Studied().(emissions.Study).Boards[0]
+	if len(board.Columns) != 1 || *board.Rows[0].Cells[0].LevelDBm != -115 || !strings.Contains(board.Columns[0].Says, "strongest with amplifier on, by 10 dB") {
+		t.Errorf("%+v", board.Columns)
+	}
+	sections := room.Sections(nil)
+	if len(sections) != 1 || !strings.Contains(sections[0].Title, "own receiver") || strings.Join(sections[0].Rows[0][:3], " ") != "noise -115.0 dBm -125.0 dBm" {
+		t.Errorf("%+v", sections)
 	}
 }
 

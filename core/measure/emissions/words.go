@@ -26,6 +26,11 @@ var doubtful = []struct {
 	{"not-a-sweep", "a list of figures, not a sweep"},
 	{"modulation-not-told", "not told whether modulated, at a narrow bandwidth"},
 	{"overload", "more at the input than it survives"},
+	{"sightings-disagree", "two looks at one product disagree"},
+	{"self-made-unknown", "perhaps the analyzer's own"},
+	{"clause-edge", "the power may lie on either side of a clause"},
+	{"near-multiple", "a line beside a multiple"},
+	{"floor-doubtful", "a floor lower than can be seen"},
 }
 
 func notes(e Ruling) []measure.Note {

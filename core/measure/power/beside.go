@@ -5,7 +5,6 @@ import (
 
 	"talloak/core/diagnose"
 	"talloak/core/reading"
-	"talloak/core/rf"
 	"talloak/core/rulebook"
 	"talloak/core/say"
 	"talloak/core/units"
@@ -27,9 +26,11 @@ type Beside struct {
 	Trusted  *Trusted `json:"trusted,omitempty"`
 	MeterDB  *float64 `json:"meter_db,omitempty"` // what the meter shows of a trusted radio, less what that gives
 
-	DepthPct   *float64 `json:"am_depth_percent,omitempty"`
-	Speech     string   `json:"speech,omitempty"`
-	Efficiency *float64 `json:"efficiency_percent,omitempty"`
+	DepthPct     *float64 `json:"am_depth_percent,omitempty"`
+	DepthLowPct  *float64 `json:"am_depth_low_percent,omitempty"`
+	DepthHighPct *float64 `json:"am_depth_high_percent,omitempty"`
+	Speech       string   `json:"speech,omitempty"`
+	Efficiency   *float64 `json:"efficiency_percent,omitempty"`
 
 	// OffSupply: read well below the radio's nominal voltage. It is kept as power against
 	// supply, never held against the claim, which is made of the nominal.
@@ -104,8 +105,9 @@ func (r *Reading) speech() {
 	switch r.Mode {
 	case rulebook.AM:
 		if both {
-			m := 100 * rf.AMDepth(units.Watts(*r.Result.AtConnectorW), units.Watts(*r.Peak.AtConnectorW))
-			r.DepthPct = &m
+			m, low, high := diagnose.AMDepth(r.Result, r.Peak)
+			m, low, high = 100*m, 100*low, 100*high
+			r.DepthPct, r.DepthLowPct, r.DepthHighPct = &m, &low, &high
 		}
 	case rulebook.SSB:
 		r.Speech = "by voice: the peak is only as good as the meter holds it; it needs one that reads peaks, and a note of the microphone gain"

@@ -2,6 +2,7 @@ package power
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"time"
 
@@ -47,7 +48,8 @@ type Reading struct {
 	Standing     string          `json:"standing"`
 	Reason       string          `json:"standing_reason"`
 	Through      *record.Through `json:"through"`
-	Parts        []Part          `json:"parts,omitempty"` // the sets it was joined from, where there are several
+	Joined       int             `json:"joined,omitempty"` // how many readings it is of, where that is more than one
+	Parts        []Part          `json:"parts,omitempty"`  // the sets it was joined from, where there are several
 	Beside
 }
 
@@ -59,7 +61,7 @@ func (d *Room) Preview(k record.Keyed, text string, through *record.Through, id 
 }
 
 func (d *Room) work(k record.Keyed, l line, through *record.Through, id string) (Reading, error) {
-	out := Reading{Keyed: k, Text: l.Text, Through: through, Standing: record.InForce, Counts: true, Doubts: noDoubts()}
+	out := Reading{Keyed: k, ID: id, Text: l.Text, Through: through, Standing: record.InForce, Counts: true, Doubts: noDoubts()}
 	if l.err != nil {
 		return out, l.err
 	}
@@ -224,9 +226,12 @@ func (d *Room) doubtSetup(r *Reading) {
 	if supply := r.Through.Supply; supply != nil {
 		setup.SupplyLimitA, set = supply.Range.LimitA, &supply.SetV
 	}
+	if v := r.Entry.SupplyV; v != nil && slices.ContainsFunc(d.review.Sheet.SupplyV, func(meant float64) bool { return math.Abs(*v-meant) <= sameV }) {
+		set = nil // a voltage that is to be measured at is no sag
+	}
 	r.Doubts = append(r.Doubts, diagnose.Supply(r.Entry.SupplyV, set, s.SupplyMaxV)...)
 	if r.Mode == rulebook.AM && r.Result != nil && r.Peak != nil && r.Peak.Counts {
-		setup.CarrierW, setup.PeakW = r.Result.AtConnectorW, r.Peak.AtConnectorW
+		setup.Carrier, setup.Peak = r.Result, r.Peak
 	}
 	if low := diagnose.BelowNominal(r.Entry.SupplyV, s.SupplyV); len(low) > 0 {
 		r.OffSupply = true
@@ -337,7 +342,10 @@ const dipoleDBi units.DB = 2.15
 // dialled in twice rather than a radio; what would be the cause is named.
 func (d *Room) beyondBelief(r *Reading, claimed float64) bool {
 	most := max(claimed, d.highestClaim(r.Keyed))
-	if most == 0 || r.MeasuredW == nil || *r.MeasuredW <= claims.BeyondBelief*most || r.Standing == record.Explained {
+	if most == 0 || r.MeasuredW == nil || *r.MeasuredW <= claims.BeyondBelief*most {
+		return false
+	}
+	if standing, _ := d.review.Standing(r.ID); standing == record.Explained {
 		return false
 	}
 	loss := units.DB(0)

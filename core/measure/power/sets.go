@@ -288,7 +288,10 @@ func (d *Room) joined(group []set, cell *claims.Cell) (out *Reading, agree bool)
 		return last, true
 	}
 	together := *last
-	together.Text = parts[0].Text
+	together.Text, together.Joined = parts[0].Text, 0
+	for _, s := range group {
+		together.Joined += len(s.of)
+	}
 	together.Doubts = slices.Clone(last.Doubts)
 	for _, f := range all.Flags {
 		if !slices.ContainsFunc(together.Doubts, func(s say.Said) bool { return s.Code == f.Code }) {

@@ -59,7 +59,7 @@ export const dbc = (v: number | null | undefined) => (v == null ? 'no figure' : 
 export const fine = (v: number) => minus(`${fixed(v, 2)} dB`)
 
 /** A share of a claim, as it is shown everywhere. */
-export const percent = (v: number) => (v < 10 ? `${fixed(v, 1)} %` : `${fixed(v, 0)} %`)
+export const percent = (v: number) => (v < 20 ? `${fixed(v, 1)} %` : `${fixed(v, 0)} %`)
 
 export function day(iso: string): string {
   return new Date(iso).toLocaleString('en-GB', { day: 'numeric', month: 'short', year: 'numeric', hour: '2-digit', minute: '2-digit' })

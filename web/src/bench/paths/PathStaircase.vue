@@ -54,7 +54,7 @@ useEventListener(box, 'keydown', (e: KeyboardEvent) => {
       </p>
       <p class="soft small">
         Reckoned with {{ watts(stairs.source_w) }}, {{ stairs.source_why }}; loss to the instrument
-        {{ stairs.multiples.total_loss_db[multiple - 1] == null ? 'not known here' : fine(stairs.multiples.total_loss_db[multiple - 1]!) }} at
+        {{ stairs.loss_db[multiple - 1] == null ? 'not known here' : fine(stairs.loss_db[multiple - 1]!) }} at
         {{ megahertz(stairs.multiples.frequencies_hz[multiple - 1]!) }}<template v-for="r in stairs.runs" :key="r.first">; {{ r.applies ? `measured ${r.on}` : `measured ${r.on} elsewhere, printed values here` }}</template>.<template v-if="stairs.typical.length"> Typical values stand behind {{ stairs.typical.join(', ') }}.</template>
       </p>
     </template>

@@ -140,7 +140,7 @@ const states = { kept: 'kept', keeping: 'keeping…', waiting: 'not kept yet', r
       </div>
       <div class="multiples" role="group" aria-label="Multiple of the carrier">
         <button v-for="n in 10" :key="n" type="button" :aria-pressed="n === multiple" @click="multiple = n">{{ n === 1 ? 'carrier' : `${n} f` }}</button>
-        <span v-if="stairs" class="soft at">{{ megahertz(stairs.multiples.frequencies_hz[multiple - 1]!) }}, loss {{ stairs.multiples.total_loss_db[multiple - 1] == null ? 'not known' : `${fine(stairs.multiples.total_loss_db[multiple - 1]!)} ±${(2 * stairs.multiples.loss_standard_uncertainty_db[multiple - 1]!).toFixed(2)}` }}</span>
+        <span v-if="stairs" class="soft at">{{ megahertz(stairs.multiples.frequencies_hz[multiple - 1]!) }}, loss {{ stairs.loss_db[multiple - 1] == null ? 'not known' : `${fine(stairs.loss_db[multiple - 1]!)} ±${(2 * stairs.loss_standard_uncertainty_db[multiple - 1]!).toFixed(2)}` }}</span>
       </div>
       <p class="soft keys"><kbd>←</kbd> <kbd>→</kbd> part <kbd>Shift →</kbd> move <kbd>Del</kbd> off <kbd>1</kbd>–<kbd>0</kbd> multiple, on the parts</p>
       <template v-if="stairs">

@@ -1,4 +1,4 @@
-package emissions
+package looks
 
 import (
 	"cmp"
@@ -15,15 +15,15 @@ import (
 
 // Typed is a look as it was typed, in the order it was said. What it does not say is nil.
 type Typed struct {
-	FromHz   *float64    `json:"from_hz"`
-	ToHz     *float64    `json:"to_hz"`
-	FloorDBm *float64    `json:"floor_dbm"`
-	Peaks    []TypedPeak `json:"peaks"`
+	FromHz   *float64 `json:"from_hz"`
+	ToHz     *float64 `json:"to_hz"`
+	FloorDBm *float64 `json:"floor_dbm"`
+	Peaks    []Peak   `json:"peaks"`
 }
 
-// TypedPeak is a peak by its frequency or its order, in dBm or in dBc. StepDB is what it was
+// Peak is a peak by its frequency or its order, in dBm or in dBc. StepDB is what it was
 // read to, by the decimals typed. The carrier, as h, has its frequency and no order.
-type TypedPeak struct {
+type Peak struct {
 	FrequencyHz *float64 `json:"frequency_hz"`
 	Order       *int     `json:"order"`
 	LevelDBm    *float64 `json:"level_dbm"`
@@ -31,7 +31,8 @@ type TypedPeak struct {
 	StepDB      float64  `json:"step_db"`
 }
 
-func (t *TypedPeak) multiple() int {
+// Multiple is the multiple of the carrier it lies at, where it has no frequency.
+func (t *Peak) Multiple() int {
 	if t.Order == nil {
 		return 1
 	}
@@ -66,17 +67,15 @@ const (
 	mostBare     = 10
 )
 
-// ReadLook reads a look as one reads it aloud: `30-1000 floor -70`, or a range with a level
+// Read reads a look as one reads it aloud: `30-1000 floor -70`, or a range with a level
 // behind it, `30-1000 -70`, or `nothing above -70`; then the peaks, each a place and a level:
 // `146.5 -7.4`, `205-66`, `462.6 1`; `2h -62`, `h2 -62`, `2nd -62` or `2f -62` for a multiple of the
 // carrier, `h -7.4` or `h1.7` for itself, `2 -55c` in dBc, which are below the carrier whatever
 // their sign; `h-7.4-62-71` is the carrier and its harmonics in their order, `?` for one that
 // was not read. Frequencies are in MHz, levels in dBm as displayed. The error is a
-// *problem.Error on the field "text" and names the word.
-func ReadLook(text string, f0 units.Hertz) (Typed, error) { return readLook("text", text, f0) }
-
-func readLook(field, text string, f0 units.Hertz) (Typed, error) {
-	p := lookParser{field: field, f0: f0, words: lookWords(text), out: Typed{Peaks: []TypedPeak{}}}
+// *problem.Error on the field given and names the word.
+func Read(field, text string, f0 units.Hertz) (Typed, error) {
+	p := lookParser{field: field, f0: f0, words: lookWords(text), out: Typed{Peaks: []Peak{}}}
 	for p.at = 0; p.at < len(p.words); p.at++ {
 		if err := p.next(); err != nil {
 			return Typed{}, err
@@ -255,7 +254,7 @@ func stepOf(number string) float64 {
 	return []float64{1, 0.1, 0.01}[min(2, len(decimals))]
 }
 
-func (t TypedPeak) sameAs(o TypedPeak) bool {
+func (t Peak) sameAs(o Peak) bool {
 	if t.Order != nil || o.Order != nil {
 		return t.Order != nil && o.Order != nil && *t.Order == *o.Order
 	}
@@ -263,19 +262,19 @@ func (t TypedPeak) sameAs(o TypedPeak) bool {
 }
 
 // peak is where the place lies: a multiple of the carrier by its number, else MHz.
-func (p *lookParser) peak(dbc bool) (TypedPeak, error) {
-	order := func(text string) (TypedPeak, error) {
+func (p *lookParser) peak(dbc bool) (Peak, error) {
+	order := func(text string) (Peak, error) {
 		n, err := strconv.Atoi(text)
 		if err != nil || n < 1 || n > mostMultiple {
-			return TypedPeak{}, p.refuse(p.place, "is no multiple of the carrier: 2h to %dh are", mostMultiple)
+			return Peak{}, p.refuse(p.place, "is no multiple of the carrier: 2h to %dh are", mostMultiple)
 		}
-		return TypedPeak{Order: &n}, nil
+		return Peak{Order: &n}, nil
 	}
 	if strings.EqualFold(p.place, "h") {
 		if f := float64(p.f0); f > 0 {
-			return TypedPeak{FrequencyHz: &f}, nil
+			return Peak{FrequencyHz: &f}, nil
 		}
-		return TypedPeak{}, nil
+		return Peak{}, nil
 	}
 	if m := lookOrder.FindStringSubmatch(p.place); m != nil {
 		return order(m[1])
@@ -286,16 +285,16 @@ func (p *lookParser) peak(dbc bool) (TypedPeak, error) {
 	scale := 1e6
 	switch {
 	case err != nil || !(v > 0):
-		return TypedPeak{}, p.refuse(p.place, "is no frequency")
+		return Peak{}, p.refuse(p.place, "is no frequency")
 	case parts[2] != "", whole && dbc && parts[3] == "" && parts[4] == "":
 		return order(parts[1])
 	case parts[4] != "":
 		scale = 1e9
 	case parts[3] == "" && whole:
-		return TypedPeak{}, p.refuse(p.place, "may be a harmonic or MHz: type %sh for the multiple of the carrier, %s.0 for MHz", p.place, p.place)
+		return Peak{}, p.refuse(p.place, "may be a harmonic or MHz: type %sh for the multiple of the carrier, %s.0 for MHz", p.place, p.place)
 	}
 	if v *= scale; v > 1e12 {
-		return TypedPeak{}, p.refuse(p.place, "is no frequency")
+		return Peak{}, p.refuse(p.place, "is no frequency")
 	}
-	return TypedPeak{FrequencyHz: &v}, nil
+	return Peak{FrequencyHz: &v}, nil
 }

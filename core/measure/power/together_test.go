@@ -1,0 +1,131 @@
+package power_test
+
+import (
+	"math"
+	"strings"
+	"testing"
+
+	"talloak/core/decision"
+	"talloak/core/measure/power"
+	"talloak/core/record"
+)
+
+var high = record.Keyed{Band: "2m", Level: "High", Mode: "FM"}
+
+// TestADoubtedScaleGivesWay to a better reading on the same meter.
+func TestADoubtedScaleGivesWay(t *testing.T) {
+	a := through("a", 0)
+	s := begin("2m 5").read("High", 146, power.Draft{Text: "4", ScaleW: v(200)}, a).read("High", 146, power.Draft{Text: "5", ScaleW: v(20)}, a)
+	if r := s.open(t).PowerOf(high).Reading; r == nil || *r.MeasuredW != 5 || r.Through.Kit[1].Setting != "20 W" {
+		t.Errorf("%+v", r)
+	}
+	alone := begin("2m 5").read("High", 146, power.Draft{Text: "4", ScaleW: v(200)}, a)
+	if r := alone.open(t).PowerOf(high).Reading; r == nil || *r.MeasuredW != 4 {
+		t.Errorf("alone it stands: %+v", r)
+	}
+}
+
+// TestAWildPairWidensNobodyElse: what scatters thirty times as much as a meter does is no
+// repeat; what widens others is named.
+func TestAWildPairWidensNobodyElse(t *testing.T) {
+	a := through("a", 0)
+	spread := func(s *scene) (float64, string) {
+		r := s.open(t).Readings()[0]
+		return *r.HighW / *r.MeasuredW, codes(r)
+	}
+	plain, _ := spread(begin("2m 20/5").read("High", 146, power.Draft{Text: "18", ScaleW: v(20)}, a))
+	wild, said := spread(begin("2m 20/5").read("High", 146, power.Draft{Text: "18", ScaleW: v(20)}, a).read("Low", 146, power.Draft{Text: "1.6 4.6", ScaleW: v(20)}, a))
+	if math.Abs(wild-plain) > 1e-9 || strings.Contains(said, "scatter-widens") {
+		t.Errorf("alone %v, beside a wild pair %v: %s", plain, wild, said)
+	}
+	bouncing, said := spread(begin("2m 20/5").read("High", 146, power.Draft{Text: "18", ScaleW: v(20)}, a).read("Low", 146, power.Draft{Text: "4.2 5.2", ScaleW: v(20)}, a))
+	if bouncing <= plain || !strings.Contains(said, "scatter-widens") {
+		t.Errorf("beside a bouncing pair %v: %s", bouncing, said)
+	}
+}
+
+// TestStepsOfAnAdjustment stand for nothing, what it came to does; turned down to a class it is
+// not what was claimed.
+func TestStepsOfAnAdjustment(t *testing.T) {
+	a := through("a", 0)
+	adjust := func(text string, atMost bool) power.Draft {
+		return power.Draft{Text: text, ScaleW: v(20), TargetW: v(5), AtMost: atMost}
+	}
+	s := begin("2m 5").read("High", 146, adjust("2", false), a).read("High", 146, adjust("4", false), a).read("High", 146, adjust("5", false), a)
+	p := s.open(t).PowerOf(high)
+	if p.Reading == nil || *p.Reading.MeasuredW != 5 || p.Verdict != decision.Pass {
+		t.Errorf("%+v", p)
+	}
+	if r := s.open(t).Readings()[1]; r.Counts || !strings.Contains(r.WhyNot, "step of an adjustment") {
+		t.Errorf("%+v", r.WhyNot)
+	}
+	s = begin("2m 20").read("High", 146, adjust("4", true), a)
+	if p := s.open(t).PowerOf(high); p.Reading != nil || p.Verdict == decision.Fail {
+		t.Errorf("turned down to 5 W: %+v", p)
+	}
+	// 10 W within 0.7 and 19 W meets nothing.
+	r := begin("2m 10").read("High", 146, power.Draft{Text: "10", ScaleW: v(200), TargetW: v(10)}, a).open(t).Readings()[0]
+	if r.Toward != "stop" || r.Reached != "too close to call" {
+		t.Errorf("%v to %v W: %s %s", *r.LowW, *r.HighW, r.Toward, r.Reached)
+	}
+}
+
+// TestMadeForIsARangeToo: a meter that says no range it reads in, but one it is made for.
+func TestMadeForIsARangeToo(t *testing.T) {
+	a := through("a", 0)
+	a.Kit[1].Spec.Element.FromHz, a.Kit[1].Spec.Element.ToHz = v(125e6), v(525e6)
+	s := begin("6m 5", "2m 5").read("High", 146, power.Draft{Text: "5", ScaleW: v(20)}, a)
+	s.read("High", 52.5, power.Draft{Text: "1", ScaleW: v(20)}, a)
+	s.facts.Measurements[1].Band = "6m"
+	all := s.open(t).Readings()
+	if !all[0].Counts || all[1].Counts || !strings.Contains(codes(all[1]), "meter-out-of-range") {
+		t.Errorf("%v %v %s", all[0].Counts, all[1].Counts, codes(all[1]))
+	}
+}
+
+// TestTenTimesTheClaim is void until it is explained, with what would explain it.
+func TestTenTimesTheClaim(t *testing.T) {
+	a := through("a", 20)
+	s := begin("2m 1").read("High", 146, power.Draft{Text: "1", ScaleW: v(20)}, a)
+	r := s.open(t).Readings()[0]
+	if r.Counts || !strings.Contains(codes(r), "beyond-belief") || !strings.Contains(r.WhyNot, "20.0 dB: is it dialled in already?") || r.AgainstClaim != nil {
+		t.Errorf("100 W behind 20 dB: %+v", r.WhyNot)
+	}
+	if w := s.open(t).HighestW(high); w != 0 {
+		t.Errorf("it endangers the path with %v W", w)
+	}
+	s.facts.Standings = []record.Standing{{TargetID: "reading 0", Standing: record.Explained, Reason: "an amplifier"}}
+	if r := s.open(t).Readings()[0]; !r.Counts || r.AgainstClaim == nil {
+		t.Errorf("explained: %+v", r.WhyNot)
+	}
+}
+
+// TestAStruckReadingEndangersNothing: it is no power that was measured.
+func TestAStruckReadingEndangersNothing(t *testing.T) {
+	s := begin("2m 50").read("High", 146, power.Draft{Text: "60"}, through("a", 0))
+	if w := s.open(t).HighestW(high); w != 60 {
+		t.Errorf("%v W", w)
+	}
+	s.facts.Standings = []record.Standing{{TargetID: "reading 0", Standing: record.Struck, Reason: "a slip"}}
+	if w := s.open(t).HighestW(high); w != 0 {
+		t.Errorf("struck: %v W", w)
+	}
+}
+
+// TestPairsOfOneWiringPair belong together whatever the band: the practice case, 5.0 and 18 W
+// straight, 2.21 and 13.5 W through another meter, of two bands.
+func TestPairsOfOneWiringPair(t *testing.T) {
+	a, b := through("a", 0), through("b", 0)
+	s := begin("2m 18", "70cm 5").read("High", 146, text("18"), a).read("High", 146, text("13.5"), b).read("High", 446, text("5.0"), a).read("High", 446, text("2.21"), b)
+	for i := range s.facts.Measurements {
+		m := &s.facts.Measurements[i]
+		m.Through.Kit[1].Spec.Meter.PctFullScale = 0.1
+		if m.FrequencyHz > 400e6 {
+			m.Band = "70cm"
+		}
+	}
+	p := s.open(t).Study().Pairs
+	if len(p) != 1 || len(p[0].Each) != 2 || p[0].Fits != "none" || math.Abs(p[0].SpreadDB-2.29) > 0.02 {
+		t.Errorf("%+v", p)
+	}
+}
