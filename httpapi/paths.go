@@ -31,7 +31,7 @@ type WiringAsk struct {
 	FrequencyHz float64       `json:"frequency_hz" exclusiveMinimum:"0"`
 	Levels      []dc.Level    `json:"levels" required:"false" doc:"Claimed powers; none where nothing is claimed"`
 	MeasuredW   float64       `json:"measured_w" required:"false" minimum:"0"`
-	Mode        rulebook.Mode `json:"mode" required:"false" default:"FM" enum:"FM,AM,SSB,CW,DIGITAL"`
+	Mode        rulebook.Mode `json:"mode" required:"false" default:"FM" enum:",FM,AM,SSB,CW,DIGITAL"`
 	RuleBook    string        `json:"rule_book" required:"false" default:"us-amateur"`
 	RadioMinV   *float64      `json:"radio_min_v,omitempty"`
 	RadioMaxV   *float64      `json:"radio_max_v,omitempty"`

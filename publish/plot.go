@@ -40,8 +40,8 @@ func plot(e emissions.Ruling) template.HTML {
 	return template.HTML(b.String()) // built from numbers alone
 }
 
-// The strip of coverage under a plot has an axis of its own: all that a full
-// examination asks for, whatever was swept.
+// The strip of coverage lies under the plot, on its axis: all that a full examination asks for,
+// whatever was swept.
 const (
 	stripY, stripH = plotH + 18, 12.0
 	allH           = plotH + 52
@@ -54,14 +54,10 @@ func (a axes) strip(b *strings.Builder, e emissions.Ruling) {
 		return
 	}
 	c := e.Ruling.Coverage
-	whole := axes{f0: a.f0, f1: a.f1}
-	if c.SearchToHz != nil {
-		whole.f0, whole.f1 = min(*c.SearchFromHz, a.f0), max(*c.SearchToHz, a.f1)
-	}
 	bar := func(class string, from, to float64) {
-		fmt.Fprintf(b, `<rect class="%s" x="%.1f" y="%.1f" width="%.1f" height="%.1f"/>`, class, whole.x(from), stripY, max(1, whole.x(to)-whole.x(from)), stripH)
+		fmt.Fprintf(b, `<rect class="%s" x="%.1f" y="%.1f" width="%.1f" height="%.1f"/>`, class, a.x(from), stripY, max(1, a.x(to)-a.x(from)), stripH)
 	}
-	bar("frame", whole.f0, whole.f1)
+	bar("frame", a.f0, a.f1)
 	for _, s := range c.Examined {
 		bar("looked", s[0], s[1])
 	}
@@ -71,8 +67,8 @@ func (a axes) strip(b *strings.Builder, e emissions.Ruling) {
 	for _, end := range []struct {
 		f      float64
 		anchor string
-	}{{whole.f0, "start"}, {whole.f1, "end"}} {
-		fmt.Fprintf(b, `<text class="tick" x="%.1f" y="%.1f" text-anchor="%s">%s</text>`, whole.x(end.f), stripY+stripH+14, end.anchor, units.Hertz(end.f))
+	}{{a.f0, "start"}, {a.f1, "end"}} {
+		fmt.Fprintf(b, `<text class="tick" x="%.1f" y="%.1f" text-anchor="%s">%s</text>`, a.x(end.f), stripY+stripH+14, end.anchor, units.Hertz(end.f))
 	}
 	full := "what a full examination asks for: filled where examined, pale where the noise hides the limit"
 	if c.SearchToHz == nil {
@@ -110,6 +106,9 @@ func axesOf(e emissions.Ruling) (axes, bool) {
 				a.low = min(a.low, *lowest)
 			}
 		}
+	}
+	if e.Ruling != nil && e.Ruling.Coverage.SearchToHz != nil {
+		a.f0, a.f1 = min(*e.Ruling.Coverage.SearchFromHz, a.f0), max(*e.Ruling.Coverage.SearchToHz, a.f1)
 	}
 	a.low, a.high = 10*math.Floor(a.low/10), 10*math.Ceil((a.high+3)/10)
 	return a, a.f1 > a.f0 && a.high > a.low

@@ -52,6 +52,7 @@ type SweepView struct {
 
 	AppliedDB  float64            `json:"applied_offset_db"` // what counted as added already: its own, or the path's
 	CarrierDBm *float64           `json:"carrier_dbm"`       // as it shows it, at the connector
+	CarrierW   *float64           `json:"carrier_w"`
 	InputDBm   *float64           `json:"input_dbm"`         // as it arrives at the analyzer
 	Doubtful   bool               `json:"doubtful"`          // it is not to be believed: an offset is wrong
 	Budget     *judge.LevelBudget `json:"budget"`            // of a level it shows; nil where it is not ruled on
@@ -286,7 +287,7 @@ func (d *Room) view(row *Sweep, s *judge.Sweep, picture bool, power *units.DBm) 
 	}
 	view.AppliedDB = float64(s.AppliedDB)
 	if carrier, input, ok := implied(row, s); ok {
-		view.CarrierDBm, view.InputDBm = ptr(float64(carrier)), ptr(float64(input))
+		view.CarrierDBm, view.CarrierW, view.InputDBm = ptr(float64(carrier)), ptr(float64(carrier.Watts())), ptr(float64(input))
 	}
 	if why := d.unbelievable(row, s); why != "" {
 		view.Void, view.Doubtful = why, true

@@ -55,6 +55,7 @@ type Point struct {
 	Efficiency *float64 `json:"efficiency_percent"`
 	Outside    bool     `json:"outside"` // of the band claimed
 	Refused    bool     `json:"refused"`
+	Gap        bool     `json:"gap"` // it is not joined to the one before it
 	ID         string   `json:"id"`
 }
 
@@ -87,16 +88,16 @@ func (d *Room) Study() Study {
 	return Study{
 		Frequency: d.curves(func(r *Reading) (key string, x float64, ok bool) {
 			return "", r.FrequencyHz, !r.OffSupply && !r.onlyLow() && !d.pushed(r)
-		}, apart(func(a, b float64) bool { return near(a, b) }, 3)),
+		}, apart(func(a, b float64) bool { return near(a, b) }, 3), func(a, b float64) bool { return b > gapShare*a }),
 		Supply: d.curves(func(r *Reading) (string, float64, bool) {
 			if r.Entry.SupplyV == nil {
 				return "", 0, false
 			}
 			return units.Hertz(r.FrequencyHz).String(), *r.Entry.SupplyV, true
-		}, apart(func(a, b float64) bool { return math.Abs(a-b) <= sameV }, 2)),
+		}, apart(func(a, b float64) bool { return math.Abs(a-b) <= sameV }, 2), noGap),
 		Time: d.curves(func(r *Reading) (string, float64, bool) {
 			return units.Hertz(r.FrequencyHz).String(), float64(r.TakenAt.UnixMilli()) / 1e3, true
-		}, overTime),
+		}, overTime, noGap),
 		Drawn: d.drawn(), Pairs: d.pairs(), Findings: d.findings(), Kept: d.kept(),
 	}
 }
@@ -112,6 +113,12 @@ func (d *Room) drawn() []Drawn {
 	}
 	return out
 }
+
+// gapShare is how far apart two frequencies may lie, as their ratio, and still be joined by a
+// curve (common practice, no source).
+const gapShare = 1.15
+
+func noGap(float64, float64) bool { return false }
 
 // sameV is how near two voltages are one, in V (common practice, no source).
 const sameV = 0.3
@@ -144,7 +151,7 @@ func overTime(points []Point) bool {
 
 // curves gathers what was read of each level, along x, where keep says it is a curve at
 // all. Readings that a key tells apart lie on curves of their own.
-func (d *Room) curves(at func(*Reading) (key string, x float64, ok bool), keep func([]Point) bool) []Curve {
+func (d *Room) curves(at func(*Reading) (key string, x float64, ok bool), keep func([]Point) bool, gap func(a, b float64) bool) []Curve {
 	type name struct {
 		box       record.Keyed
 		key, path string
@@ -185,6 +192,9 @@ func (d *Room) curves(at func(*Reading) (key string, x float64, ok bool), keep f
 		c := found[n]
 		slices.SortStableFunc(c.Points, func(a, b Point) int { return cmp.Compare(a.X, b.X) })
 		if keep(c.Points) {
+			for i := 1; i < len(c.Points); i++ {
+				c.Points[i].Gap = gap(c.Points[i-1].X, c.Points[i].X)
+			}
 			out = append(out, *c)
 		}
 	}

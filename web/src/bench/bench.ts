@@ -49,7 +49,7 @@ export const useBench = defineStore('bench', () => {
   }
 
   // What is keyed on the bench, outside any review.
-  const keyed = reactive({ mhz: '146.52', watts: '5', mode: 'FM' as Mode, book: 'us-amateur' })
+  const keyed = reactive({ mhz: '146.52', watts: '5', mode: 'FM' as Exclude<Mode, ''>, book: 'us-amateur' })
   const askedOf = computed<BenchKeyed | null>(() => {
     const frequency_hz = Math.round(decimal(keyed.mhz) * 1e6)
     const powers = keyed.watts.split('/').map(decimal)

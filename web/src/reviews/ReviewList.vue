@@ -3,7 +3,7 @@ import { computed, nextTick, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { day, words } from '../shared/figures'
 import { remember } from '../shared/remember'
-import { api, ask, outbox, send, useAsked, type Review, type Schemas } from '../shared/server'
+import { api, ask, outbox, send, useAsked, wordsOf, type Review, type Schemas } from '../shared/server'
 import KindWholes from '../shared/shapes/KindWholes.vue'
 
 const router = useRouter()
@@ -11,6 +11,19 @@ const maker = remember('new maker', '')
 const model = remember('new model', '')
 const trouble = ref('')
 const starting = computed(() => outbox.facts.find((f) => f.what === 'review'))
+
+// Said once for the publication: which amateur bands and rule books new reviews begin with.
+const publication = useAsked('publication', () => [] as const, () => ask(api.GET('/api/v1/publication')))
+const region = computed(() => publication.answer.value?.itu_region ?? null)
+const regions = [[1, 'Europe, Africa, the north of Asia'], [2, 'the Americas'], [3, 'the rest of Asia, Oceania']] as const
+async function publishFrom(itu_region: number) {
+  try {
+    await ask(api.PUT('/api/v1/publication', { body: { itu_region: itu_region as 1 } }))
+  } catch (e) {
+    trouble.value = wordsOf(e)
+  }
+  void publication.again()
+}
 
 // Pages follow each other; the first is always the newest.
 const after = ref('')
@@ -52,6 +65,11 @@ async function start() {
       <ElInput v-model="model" placeholder="Model" aria-label="Model" name="model" />
       <ElButton type="primary" native-type="submit" :disabled="!!starting">Start a review</ElButton>
     </form>
+    <p v-if="region != null" class="soft region" data-region>
+      <b v-if="region === 0">Where do you publish from? New reviews begin with its bands and rule books.</b><template v-else>New reviews begin in</template>
+      ITU region
+      <button v-for="[n, where] in regions" :key="n" type="button" class="option" :name="`region-${n}`" :aria-pressed="region === n" @click="publishFrom(n)">{{ n }} <small>{{ where }}</small></button>
+    </p>
     <p v-if="trouble || page.trouble.value" class="danger" role="alert">{{ trouble || page.trouble.value }}</p>
     <p v-if="starting?.state === 'waiting'" class="soft" role="status">{{ starting.label }}: {{ starting.why }}</p>
     <div v-if="reviews?.length === 0" class="sheet">
@@ -74,6 +92,13 @@ async function start() {
 </template>
 
 <style scoped>
+.region {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 14px;
+  align-items: baseline;
+  font-size: 15px;
+}
 .page {
   max-width: 1020px;
   padding: 32px 40px;

@@ -32,17 +32,18 @@ export const useReview = defineStore('review', () => {
 
   // Where a band is measured, if not at its usual frequency.
   const elsewhere = remember<Record<string, number>>('frequencies', {})
-  const at = (c: Cell) => `${id.value} ${c.band.name}`
-  const frequencyOf = (c: Cell) => elsewhere.value[at(c)] ?? c.band.usual_hz
-  function measureAt(c: Cell, hz: number) {
-    elsewhere.value[at(c)] = hz
+  // What is transmitted on is one thing, what is received on another.
+  const at = (c: Cell, of: string) => `${id.value} ${c.band.name}${of && ` ${of}`}`
+  const frequencyOf = (c: Cell, of = '') => elsewhere.value[at(c, of)] ?? c.band.usual_hz
+  function measureAt(c: Cell, hz: number, of = '') {
+    elsewhere.value[at(c, of)] = hz
   }
   /** What is to be said of a frequency outside the band claimed; empty where it lies within. */
-  const outside = (c: Cell) =>
-    frequencyOf(c) >= c.band.from_hz && frequencyOf(c) <= c.band.to_hz
+  const outside = (c: Cell, of = '') =>
+    frequencyOf(c, of) >= c.band.from_hz && frequencyOf(c, of) <= c.band.to_hz
       ? ''
-      : `${megahertz(frequencyOf(c))} lies outside ${c.band.name}: kept at its own frequency, not held against the claim; only into a closed load, where local law allows even that.`
-  const keyed = (c: Cell): Keyed => ({ band: c.band.name, level: c.level, mode: c.mode as Mode, frequency_hz: frequencyOf(c) })
+      : `${megahertz(frequencyOf(c, of))} lies outside ${c.band.name}: kept at its own frequency, not held against the claim; only into a closed load, where local law allows even that.`
+  const keyed = (c: Cell, of = ''): Keyed => ({ band: c.band.name, level: c.level, mode: c.mode as Mode, frequency_hz: frequencyOf(c, of) })
 
   // Wirings that were gone through: until the wiring changes, over stages and reloads.
   const checked = remember<string[]>('checked', [])
@@ -86,11 +87,11 @@ export function typedMegahertz(text: string): number | null {
 }
 
 /** The staircase before keying: of one box into one path, and of no other. */
-export function useStaircase(cell: () => Cell | undefined, pathId: () => string) {
+export function useStaircase(cell: () => Cell | undefined, pathId: () => string, of = '') {
   const book = useReview()
   const asked = useAsked(
     'staircase',
-    () => { const c = cell(); return c && pathId() && book.review ? ([book.id, book.keyed(c), pathId()] as const) : null },
+    () => { const c = cell(); return c && pathId() && book.review ? ([book.id, book.keyed(c, of), pathId()] as const) : null },
     (id, keyed, path_id) => ask(api.POST('/api/v1/reviews/{id}/staircase', { params: { path: { id } }, body: { ...keyed, path_id } })),
   )
   return asked

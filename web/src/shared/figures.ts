@@ -42,6 +42,12 @@ export function megahertz(hz: number): string {
   return `${trim(hz, 1)} Hz`
 }
 
+/** A frequency as it is dialled, in MHz: three decimals, and all that a channel has. */
+export function dial(hz: number): string {
+  const [whole, decimals = ''] = trim(hz / 1e6, 6).split('.')
+  return `${whole}.${decimals.padEnd(3, '0')}`
+}
+
 function trim(v: number, decimals: number): string {
   return fixed(v, decimals).replace(/(\.\d*?)0+$/, '$1').replace(/\.$/, '')
 }

@@ -107,7 +107,9 @@ export function fieldsOf(kind: string): Group[] {
       return [group('coupling', ...coupling), made, group('takes', ...takes.fields, mainLoad), kept]
     case 'sampler':
       return [
-        group('coupling', { path: 'positions', label: 'knob', as: 'positions', hint: 'a line a position: name = dB, or name = ? where it was never measured' }, tolerance),
+        group('coupling', { path: 'positions', label: 'knob', as: 'positions', hint: 'a line a position: name = dB, or name = ? where it was never measured' },
+          { path: 'element.flat_within_db', label: 'where never measured, vouched flat within', unit: '± dB', hint: 'between any two frequencies looked at: levels below the carrier are ruled on, no absolute ones' },
+          { path: 'element.least_coupling_db', label: 'and taking at least', unit: 'dB', hint: 'for what is safe behind it' }, tolerance),
         group('made for', ...range), group('takes', ...takes.fields, mainLoad), kept,
       ]
     case 'analyzer':

@@ -16,7 +16,7 @@ const of = computed(() => props.box.of as Emissions)
       <h3>emissions <RulingShape :verdict="box.verdict" :size="18" word /></h3>
       <template v-if="of.ruling">
         <p v-if="of.ruling.worst">
-          <b>{{ productName(of.ruling.worst) }}</b> {{ of.ruling.worst.level_dbm == null ? dbc(of.ruling.worst.dbc) : dbm(of.ruling.worst.level_dbm) }} at {{ megahertz(of.frequency_hz) }} against {{ of.ruling.worst.limit_dbm == null ? dbc(of.ruling.worst.limit_dbc) : dbm(of.ruling.worst.limit_dbm) }}: margin <b>{{ db(of.ruling.worst.margin_db) }}</b>, by the {{ of.ruling.worst.decided_by }} term
+          <b>{{ productName(of.ruling.worst) }}</b> {{ of.ruling.worst.level_dbm == null ? dbc(of.ruling.worst.dbc) : dbm(of.ruling.worst.level_dbm) }} of a carrier at {{ megahertz(of.frequency_hz) }} against {{ of.ruling.worst.limit_dbm == null ? dbc(of.ruling.worst.limit_dbc) : dbm(of.ruling.worst.limit_dbm) }}: margin <b>{{ db(of.ruling.worst.margin_db) }}</b>, by the {{ of.ruling.worst.decided_by }} term
         </p>
         <p class="soft">{{ of.ruling.worst?.citation ?? of.ruling.citation }}</p>
         <p>
@@ -24,7 +24,7 @@ const of = computed(() => props.box.of as Emissions)
         </p>
         <p v-for="(f, i) in of.ruling.findings" :key="i" class="doubt">{{ words(f.detail) }}<template v-if="f.advice">: {{ f.advice }}</template></p>
         <p v-for="s in of.sweeps" :key="s.id" class="soft">{{ s.name }}<template v-if="s.standing !== 'in-force'"> ({{ s.standing }})</template>: {{ s.through.name }}</p>
-        <OpenedProduct v-if="of.ruling.worst?.opened" narrow :product="of.ruling.worst" :ruling="of.ruling" :budget="of.budget" :rule="book.review?.rules.decision_rule ?? 'guarded'" />
+        <OpenedProduct v-if="of.ruling.worst?.opened" narrow :product="of.ruling.worst" :ruling="of.ruling" :budget="of.sweeps.find((s) => s.name === of.ruling?.worst?.sweep)?.budget ?? of.budget" :rule="book.review?.rules.decision_rule ?? 'guarded'" />
       </template>
       <p v-else class="soft">{{ box.why }}</p>
     </section>

@@ -2,7 +2,7 @@
 // A look typed as one reads it aloud, drawn at once.
 import { useEventListener } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
-import { dbm, megahertz } from '../../shared/figures'
+import { dbm, fine, megahertz, watts, words } from '../../shared/figures'
 import LookPicture, { type Taken } from './LookPicture.vue'
 import { useHere } from '../../shared/here'
 import { remember } from '../../shared/remember'
@@ -10,11 +10,15 @@ import { NoAnswer, refusal, useAsked, type Schemas } from '../../shared/server'
 
 type View = Schemas['EmissionsSweepView']
 const props = defineProps<{ review: string; query: Record<string, string>; carrier: number; busy: boolean }>()
-const emit = defineEmits<{ take: [text: string, picture: File | null]; read: [toleranceHz: number, readingDB: number] }>()
+const emit = defineEmits<{ take: [text: string, picture: File | null]; read: [toleranceHz: number, readingDB: number]; adds: [db: string] }>()
 const text = remember(`look ${props.review}`, '')
 const line = ref<HTMLTextAreaElement>()
 const focus = () => void nextTick(() => line.value?.focus())
-defineExpose({ focus, clear: () => (text.value = '') })
+/** Takes the path's loss for what the screen adds, where that is what the shown carrier asks for. */
+function offer() {
+  if (view.value?.doubtful && view.value.loss_db != null) emit('adds', String(Number(view.value.loss_db.toFixed(2))))
+}
+defineExpose({ focus, offer, clear: () => (text.value = '') })
 
 const at = computed(() => `/api/v1/reviews/${props.review}/measure/emissions/preview?${new URLSearchParams(props.query)}`)
 const asked = useAsked<[string, string], View>('look', () => (text.value.trim() ? ([at.value, text.value] as const) : null), async (url, body) => {
@@ -96,11 +100,28 @@ function keep() {
       </g>
       <text x="58" :y="H - 52" text-anchor="end">{{ megahertz(view.start_hz) }}</text><text :x="W - 60" :y="H - 52">{{ megahertz(view.stop_hz) }}</text>
     </svg>
+    <div v-if="view && !trouble && view.carrier_dbm != null" class="implied" :class="{ danger: view.doubtful }" data-implied>
+      <b>{{ watts(view.carrier_w) }}</b> <span>carrier {{ dbm(view.carrier_dbm) }} at the connector, {{ dbm(view.input_dbm) }} at the input: shown, plus {{ view.loss_db == null ? 'an unknown loss' : fine(view.loss_db) }} of path, less {{ fine(view.applied_offset_db) }} that the screen adds</span>
+      <p v-if="view.doubtful" role="alert">{{ words(view.void) }} <button v-if="view.loss_db != null" type="button" class="option" name="screen-adds-loss" @click="offer">the screen adds {{ fine(view.loss_db) }} <kbd>Esc</kbd> <kbd>o</kbd></button></p>
+    </div>
     <ElButton v-if="view && !trouble" type="primary" name="keep-look" :disabled="busy" @click="keep">Keep this look <kbd>Enter</kbd></ElButton>
   </div>
 </template>
 
 <style scoped>
+.implied b {
+  font-size: 44px;
+  font-weight: 600;
+  margin-right: 14px;
+}
+.implied {
+  font-size: 15px;
+  border-left: 4px solid var(--hair);
+  padding-left: 12px;
+}
+.implied.danger {
+  border-color: var(--rust);
+}
 .look {
   border-top: 1px solid var(--hair);
   margin-top: 16px;

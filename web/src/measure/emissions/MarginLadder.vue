@@ -7,10 +7,12 @@ import OpenedProduct from './OpenedProduct.vue'
 import { db, dbc, dbm, productName } from '../../shared/figures'
 import RulingShape from '../../shared/shapes/RulingShape.vue'
 
-const props = defineProps<{ ruling: Schemas['JudgeRuling']; budget: Schemas['JudgeLevelBudget'] | null; rule: string; relative?: boolean }>()
+const props = defineProps<{ ruling: Schemas['JudgeRuling']; budget: Schemas['JudgeLevelBudget'] | null; sweeps: Schemas['EmissionsSweepView'][]; rule: string; relative?: boolean }>()
 const emit = defineEmits<{ point: [frequency: number | null] }>()
 const open = ref('')
-const uncertainty = computed(() => (props.relative ? props.budget?.expanded_uncertainty_dbc_db : props.budget?.expanded_uncertainty_db) ?? 0)
+/** Each product has the budget of the sight it rests on. */
+const budgetOf = (p: Product) => props.sweeps.find((s) => s.name === p.sweep)?.budget ?? props.budget
+const uncertainty = (p: Product) => (props.relative ? budgetOf(p)?.expanded_uncertainty_dbc_db : budgetOf(p)?.expanded_uncertainty_db) ?? 0
 const placeOf = (p: Product) => p.frequency_hz ?? p.expected_hz
 const full = 20 // dB on each side of the limit line
 
@@ -19,7 +21,7 @@ const rungs = computed(() =>
     const m = p.margin_db
     const clipped = m == null ? 0 : Math.max(-full, Math.min(full, m))
     const end = 50 - (clipped / full) * 50
-    const u = (uncertainty.value / full) * 50
+    const u = (uncertainty(p) / full) * 50
     return {
       p,
       name: productName(p),
@@ -28,7 +30,7 @@ const rungs = computed(() =>
       over: p.verdict === 'fail',
       doubt: m != null && m < 0 && p.verdict !== 'fail',
       clipped: m != null && Math.abs(m) > full,
-      words: p.level_dbm == null ? (p.dbc == null ? 'not examined' : `${p.seen ? '' : 'not above '}${dbc(p.dbc)}, no level known`) : `${p.seen ? '' : 'not above '}${dbm(p.level_dbm)}${p.dbc == null ? '' : `, ${dbc(p.dbc)}`}`,
+      words: p.level_dbm == null ? (p.dbc == null ? 'not examined' : `${p.seen ? '' : 'not above '}${dbc(p.not_above_dbc ?? p.dbc)}, no level known`) : `${p.seen ? '' : 'not above '}${dbm(p.not_above_dbm ?? p.level_dbm)}${p.dbc == null ? '' : `, ${dbc(p.not_above_dbc ?? p.dbc)}`}`,
     }
   }),
 )
@@ -54,7 +56,7 @@ const rungs = computed(() =>
         <template v-if="r.p.margin_db != null"><b>{{ db(r.p.margin_db) }}</b> <span class="soft">{{ r.p.decided_by }}</span></template>
         <span v-else class="soft">{{ r.p.limit_dbm == null ? 'no limit' : 'not covered' }}</span>
       </span>
-      <OpenedProduct v-if="open === r.name && r.p.opened" :product="r.p" :budget="budget" :rule="rule" :ruling="ruling" />
+      <OpenedProduct v-if="open === r.name && r.p.opened" :product="r.p" :budget="budgetOf(r.p)" :rule="rule" :ruling="ruling" />
     </div>
     <p class="soft scale">{{ full }} dB on each side; whiskers are the expanded uncertainty (k = 2){{ relative ? ' of a distance from the carrier' : '' }}; a rung opens down to its numbers</p>
   </div>

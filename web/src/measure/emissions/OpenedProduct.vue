@@ -18,7 +18,7 @@ const chance = (v: number) => (v < 0.005 ? 'under 0.01' : v < 1 ? v.toFixed(2) :
     <div>
       <h4>As it was shown</h4>
       <p v-for="s in o.sights" :key="s.sweep" class="tight">
-        {{ s.sweep }}: {{ dbm(s.shown_dbm) }} shown<template v-if="s.loss_db != null"> + {{ fine(s.loss_db) }} of path</template><template v-if="s.level_dbm != null"> = <b>{{ dbm(s.level_dbm) }}</b></template><template v-else>; only its distance from the carrier is known</template><template v-if="s.suspect">, perhaps the analyzer’s own</template>
+        {{ s.sweep }}: {{ dbm(s.shown_dbm) }} shown<template v-if="s.loss_db != null"> + {{ fine(s.loss_db) }} of path<template v-if="s.applied_offset_db"> − {{ fine(s.applied_offset_db) }} that the screen added</template></template><template v-if="s.level_dbm != null"> = <b>{{ dbm(s.level_dbm) }}</b></template><template v-else>; only its distance from the carrier is known</template><template v-if="s.suspect">, perhaps the analyzer’s own</template>
       </p>
       <p v-if="o.noise_dbm != null" class="tight soft">noise beside it {{ dbm(o.noise_dbm) }} as shown: it may hide {{ fine(o.hidden_db) }} more</p>
       <p v-if="o.more_db > 0" class="tight soft">and it may be {{ fine(o.more_db) }} higher than shown<template v-if="o.most_dbm != null">, up to {{ dbm(o.most_dbm) }}</template>: the carrier reads low, the bandwidth is narrow, or its crest lies between two points</p>

@@ -12,7 +12,7 @@ import { db, dbc, dbm, megahertz, productName } from '../../shared/figures'
 
 use([LineChart, GridComponent, MarkAreaComponent, MarkLineComponent, TooltipComponent, CanvasRenderer])
 
-const props = defineProps<{ emissions: Emissions; pointed?: number | null }>()
+const props = defineProps<{ emissions: Emissions; pointed?: number | null; from: number; to: number }>()
 /** The plot in words, for whoever cannot see it. */
 const inWords = computed(() => {
   const e = props.emissions
@@ -43,8 +43,7 @@ function draw() {
   if (!chart) return
   const e = props.emissions
   const inForce = e.sweeps.filter((s) => s.standing === 'in-force')
-  const from = Math.min(...inForce.map((s) => s.start_hz))
-  const to = Math.max(...inForce.map((s) => s.stop_hz))
+  const { from, to } = props // the strip below it spans the same
   const all = inForce.flatMap((s) => s.picture)
   const highs = all.map((b) => b.high_dbm).filter((v): v is number => v != null)
   const lows = all.flatMap((b) => [b.low_dbm, b.noise_dbm]).filter((v): v is number => v != null)

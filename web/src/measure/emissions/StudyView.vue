@@ -40,7 +40,7 @@ const spans = computed(() => {
       <b v-else>{{ ruling.detail ?? 'nothing to rule on' }}</b>
       <span class="soft">
         {{ ruling.verdict === 'pass' ? 'passes' : 'examined' }} as far as {{ ruling.coverage.passes_to_hz == null ? 'nowhere above the carrier' : megahertz(ruling.coverage.passes_to_hz)
-        }}{{ ruling.coverage.highest_harmonic == null ? '' : ` (${ordinal(ruling.coverage.highest_harmonic)} harmonic)` }}; {{ found.book_title
+        }}{{ ruling.coverage.highest_harmonic == null ? '' : ` (${ordinal(ruling.coverage.highest_harmonic)} harmonic)` }}{{ ruling.coverage.from_hz ? `, from ${megahertz(ruling.coverage.from_hz)}` : '' }}; {{ found.book_title
         }}{{ found.book_recalled ? ', recalled from memory' : found.book_house ? ', house practice' : '' }}; ±{{ fine(found.budget?.expanded_uncertainty_db ?? 0) }} (k = 2)<template v-if="found.mean_w">; carrier {{ watts(found.mean_w) }} by the meter at {{ megahertz(found.mean_at_hz) }}</template>
       </span>
     </div>
@@ -53,11 +53,11 @@ const spans = computed(() => {
     <button v-for="o in found.others" :key="o.frequency_hz" type="button" class="link" @click="emit('carrier', o.frequency_hz)"><RulingShape :verdict="o.verdict" :size="16" /> {{ megahertz(o.frequency_hz) }}, {{ words(o.why) }}</button>
   </p>
   <template v-if="ruling && found.sweeps.length">
-    <div class="plot-place"><SpectrumPlot :emissions="found" :pointed="pointed" /></div>
+    <div class="plot-place"><SpectrumPlot :emissions="found" :pointed="pointed" :from="spans.from" :to="spans.to" /></div>
     <p v-if="found.relative_only" class="soft">The coupling is not known: only distances from the carrier count, no level. It is drawn from the carrier’s power, where a meter read it.</p>
     <CoverageStrip :coverage="ruling.coverage" :carrier="found.frequency_hz" :from="spans.from" :to="spans.to" />
     <div class="lower">
-      <MarginLadder :ruling="ruling" :budget="found.budget" :rule="rule" :relative="found.relative_only" @point="pointed = $event" />
+      <MarginLadder :ruling="ruling" :budget="found.budget" :sweeps="found.sweeps" :rule="rule" :relative="found.relative_only" @point="pointed = $event" />
       <aside>
         <p><ElButton size="small" name="second" :disabled="!second" @click="emit('second')">Look again with 10 dB more <kbd>+</kbd></ElButton></p>
         <SecondLook v-if="found.seconds?.length" :seconds="found.seconds" :standings="Object.fromEntries(found.sweeps.map((s) => [s.id, s.standing]))" @suspect="(id, reason) => emit('say', id, 'suspect', reason)" />

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Schemas } from '../../shared/server'
-import { dbm, megahertz } from '../../shared/figures'
+import { dbm, megahertz, watts } from '../../shared/figures'
 import PhotoStrip from '../../reviews/PhotoStrip.vue'
 import StandingWords, { type Standing } from '../../shared/StandingWords.vue'
 
@@ -14,8 +14,8 @@ const emit = defineEmits<{ say: [id: string, standing: Standing, reason: string]
     <div v-for="s in sweeps" :key="s.id" class="sweep" :class="s.standing">
       <b>{{ s.name }}</b><template v-if="s.state">, {{ s.heard ? 'heard in its own receiver, ' : '' }}{{ s.state }}</template> <span v-if="s.standing !== 'in-force'">{{ s.standing }}: {{ s.standing_reason }}</span>
       <p class="soft">
-        {{ megahertz(s.start_hz) }} to {{ megahertz(s.stop_hz) }}, <template v-if="s.look">{{ s.look.floor_dbm == null ? 'no floor noted' : `nothing else above ${dbm(s.look.floor_dbm)} on the screen` }}, {{ s.points }} {{ s.points === 1 ? 'peak' : 'peaks' }}{{ s.held_s ? `, held ${s.held_s} s` : '' }}{{ s.pre_amplifier ? `, pre-amplifier ${s.pre_amplifier}` : '' }}{{ s.offset_db != null ? `, the screen added ${s.offset_db} dB` : '' }},</template><template v-else>{{ s.points.toLocaleString('en-GB') }} points,</template> {{ s.rbw_hz > 0 ? `${megahertz(s.rbw_hz)} bandwidth` : 'bandwidth not told' }}, {{ s.detector ? `${s.detector} detector` : 'detector not told' }}, {{ s.hold ? `${s.hold} hold` : 'hold not told' }}, {{ s.modulated ? `${s.modulated} carrier` : 'bare or modulated not told' }}{{ s.normalised ? ', saved below its own carrier' : '' }}; {{ s.through.name
-        }}<template v-if="s.through.applied_offset_db">; the instrument added {{ s.through.applied_offset_db }} dB</template>
+        {{ megahertz(s.start_hz) }} to {{ megahertz(s.stop_hz) }}, <template v-if="s.look">{{ s.look.floor_dbm == null ? 'no floor noted' : `nothing else above ${dbm(s.look.floor_dbm)} on the screen` }}, {{ s.points }} {{ s.points === 1 ? 'peak' : 'peaks' }}{{ s.held_s ? `, held ${s.held_s} s` : '' }}{{ s.pre_amplifier ? `, pre-amplifier ${s.pre_amplifier}` : '' }},</template><template v-else>{{ s.points.toLocaleString('en-GB') }} points,</template> {{ s.rbw_hz > 0 ? `${megahertz(s.rbw_hz)} bandwidth` : 'bandwidth not told' }}, {{ s.detector ? `${s.detector} detector` : 'detector not told' }}, {{ s.hold ? `${s.hold} hold` : 'hold not told' }}, {{ s.modulated ? `${s.modulated} carrier` : 'bare or modulated not told' }}{{ s.normalised ? ', saved below its own carrier' : '' }}; {{ s.through.name
+        }}<template v-if="s.applied_offset_db">; the screen added {{ s.applied_offset_db }} dB</template><template v-if="s.carrier_w != null">; it shows the carrier at {{ watts(s.carrier_w) }}</template>
       </p>
       <p v-if="s.void" class="danger">{{ s.void }}</p>
       <p class="soft">Read: {{ s.taken }}. <a :href="`/api/v1/measurements/${s.id}/file`">the file as it came</a></p>

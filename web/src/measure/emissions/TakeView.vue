@@ -9,6 +9,7 @@ import Preflight from '../../reviews/Preflight.vue'
 import { typedMegahertz, useReview } from '../../reviews/review'
 import { megahertz } from '../../shared/figures'
 import { useHere } from '../../shared/here'
+import { remember } from '../../shared/remember'
 import { outbox, send, type Cell } from '../../shared/server'
 import TypedLine from '../../shared/TypedLine.vue'
 import { isField } from '../../shared/typing'
@@ -31,6 +32,8 @@ const askUnit = ref<File | null>(null) // a file whose columns cannot be meant a
 const dragging = ref(false)
 const state = ref('') // what the radio was doing, where it was not simply transmitting
 const heard = ref(false) // in its own receiver
+// Nothing is keyed for these: no danger of a path and no check before keying keeps them out.
+const unkeyed = computed(() => heard.value || ['off', 'standby', 'receive'].includes(state.value.trim().toLowerCase()))
 const input = ref<HTMLInputElement>()
 
 const safe = computed(() => props.stairs?.safe ?? null) // null while nobody knows
@@ -65,7 +68,7 @@ function confirm() {
 function forgetTold() {
   rbw.value = detector.value = hold.value = carrierIs.value = ''
   below.value = false
-  screenAdds.value = heldFor.value = preAmp.value = ''
+  heldFor.value = preAmp.value = ''
   state.value = ''
   heard.value = false
 }
@@ -86,7 +89,7 @@ function asTold() {
 async function take(file: File | null | undefined, unit = '') {
   dragging.value = false
   const wiring = props.stairs?.wiring
-  if (!file || !safe.value || !ready.value || !wiring || onTheWay.value) return
+  if (!file || !wiring || onTheWay.value || !unkeyed.value && (!safe.value || !ready.value)) return
   trouble.value = ''
   askUnit.value = null
   if (input.value) input.value.value = '' // or the same file could not be chosen again
@@ -111,7 +114,9 @@ async function take(file: File | null | undefined, unit = '') {
 const lookEntry = ref<InstanceType<typeof LookEntry>>()
 const heldFor = ref('')
 const preAmp = ref('')
-const screenAdds = ref('')
+// What a screen adds belongs to the path and its instrument, and stays until it is changed.
+const adds = remember<Record<string, string>>('screen adds', {})
+const screenAdds = computed({ get: () => adds.value[props.pathId] ?? '', set: (v: string) => (adds.value = { ...adds.value, [props.pathId]: v }) })
 // What is no figure goes as it was typed, and is refused at its field.
 function figure(text: string): number | string | undefined {
   const v = Number(text.trim().replace(',', '.').replace('\u2212', '-'))
@@ -125,9 +130,9 @@ const lookQuery = computed(() => {
   return { band, level, mode, frequency_hz: String(frequency_hz), path_id: props.pathId, draft: JSON.stringify(draft), file: `look ${n}.txt` }
 })
 async function takeLook(text: string, picture: File | null) {
-  const wiring = props.stairs?.wiring
-  if (!wiring || !safe.value || onTheWay.value) return
-  if (!ready.value) {
+  const wiring = heard.value ? '' : props.stairs?.wiring
+  if (wiring === undefined || onTheWay.value || !unkeyed.value && !safe.value) return
+  if (!unkeyed.value && !ready.value) {
     trouble.value = 'Go through “before keying” first; what you typed stays.'
     return
   }
@@ -160,7 +165,7 @@ function retune(typed: string | number) {
 const here = useHere() // what was typed stays while one looks elsewhere
 useEventListener('keydown', (e: KeyboardEvent) => {
   if (!here.value || isField(e.target) || e.ctrlKey || e.metaKey || e.altKey) return
-  const act = { l: () => lookEntry.value?.focus(), d: asTold, c: confirm }[e.key]
+  const act = { l: () => lookEntry.value?.focus(), d: asTold, c: confirm, o: () => lookEntry.value?.offer() }[e.key]
   if (!act) return
   e.preventDefault()
   act()
@@ -190,8 +195,8 @@ useEventListener('keydown', (e: KeyboardEvent) => {
         <ElButton v-if="told" size="small" name="as-told" @click="asTold">Dialled in as told: {{ megahertz(told.rbw_hz) }}, {{ told.detector }}, {{ told.hold }} hold <kbd>d</kbd></ElButton>
         <span v-for="c in costs" :key="c" class="soft">{{ c }}</span>
       </p>
-      <LookEntry v-if="pathId" ref="lookEntry" :key="pathId" :review="book.id" :query="lookQuery" :carrier="book.frequencyOf(cell)" :busy="Boolean(onTheWay)" @take="takeLook" @read="(hz, u) => (readOff = { tolerance_hz: hz, reading_db: u })" />
-      <div v-if="pathId" class="beside">
+      <LookEntry v-if="pathId || heard" ref="lookEntry" :key="pathId" :review="book.id" :query="lookQuery" :carrier="book.frequencyOf(cell)" :busy="Boolean(onTheWay)" @take="takeLook" @read="(hz, u) => (readOff = { tolerance_hz: hz, reading_db: u })" @adds="screenAdds = $event" />
+      <div class="beside">
         <label>Held for, s<ElInput v-model="heldFor" name="held" inputmode="decimal" placeholder="not told" /></label>
         <label>Pre-amplifier<ElSelect v-model="preAmp" aria-label="Pre-amplifier" :empty-values="[null, undefined]"><ElOption value="" label="not told" /><ElOption value="off" label="off" /><ElOption value="on" label="on" /></ElSelect></label>
         <label>The screen adds, dB<ElInput v-model="screenAdds" name="screen-adds" inputmode="decimal" placeholder="as the path says" /></label>
@@ -199,13 +204,13 @@ useEventListener('keydown', (e: KeyboardEvent) => {
         <label class="state">State<input v-model="state" name="state" list="states" placeholder="transmitting, as reviewed" autocomplete="off" /></label>
         <datalist id="states"><option v-for="s in ['off', 'standby', 'receive', 'tuner in', 'tuner out', 'into the antenna', 'other supply', 'before repair', 'after repair']" :key="s" :value="s" /></datalist>
         <label v-if="state" class="tick"><input v-model="heard" type="checkbox" name="heard" /> heard in its own receiver</label>
-        <span class="soft">{{ state ? 'stands on the board of states and rules on nothing' : 'another one stands on the board of states: what goes away with it comes from it' }}</span>
+        <span class="soft">{{ heard ? 'no path and no key-up: the range, the noise as its floor, and the lines as the receiver shows them' : state ? 'stands on the board of states and rules on nothing' : 'another one stands on the board of states: what goes away with it comes from it' }}</span>
       </div>
       <PathStaircase v-if="pathId" :key="pathId" :path-id="pathId" :stairs="stairs" :trouble="stairsTrouble" @taken="emit('path', $event)" />
-      <p v-else class="soft">No path into an analyzer is kept yet: <RouterLink to="/bench/paths">draw one on the bench</RouterLink>.</p>
-      <Preflight v-if="pathId" :safe="safe" :ready="safe === true && ready" @confirm="confirm" />
+      <p v-else-if="!heard" class="soft">No path into an analyzer is kept yet: <RouterLink to="/bench/paths">draw one on the bench</RouterLink>.</p>
+      <Preflight v-if="pathId && !unkeyed" :safe="safe" :ready="safe === true && ready" @confirm="confirm" />
     </div>
-    <label v-if="safe && ready" class="drop" :class="{ dragging }" @dragover.prevent="dragging = true" @dragleave="dragging = false" @drop.prevent="take($event.dataTransfer?.files[0])">
+    <label v-if="unkeyed ? stairs : safe && ready" class="drop" :class="{ dragging }" @dragover.prevent="dragging = true" @dragleave="dragging = false" @drop.prevent="take($event.dataTransfer?.files[0])">
       <input ref="input" type="file" name="sweep" accept=".csv,.txt,.tsv,text/csv,text/plain" @change="take(($event.target as HTMLInputElement).files?.[0])" />
       <b>{{ onTheWay ? progress : 'Drop the saved sweep here, or choose the file' }}</b>
       <span class="soft">CSV of any common shape: frequency and level, comma, semicolon or tab, Hz to GHz, up to 64 MiB</span>

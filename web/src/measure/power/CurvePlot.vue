@@ -20,7 +20,13 @@ const pad = computed(() => (hi.value - lo.value || 1) * 0.04)
 const most = computed(() => Math.max(0.001, ...points.value.map((p) => p.high_w ?? p.w ?? 0)) * 1.06)
 const X = (v: number) => L + ((v - lo.value + pad.value) / (hi.value - lo.value + 2 * pad.value)) * (W - L - R)
 const Y = (w: number) => 12 + (1 - w / most.value) * (H - B - 12)
-const line = (c: Schemas['PowerCurve']) => c.points.filter((p) => p.w != null).map((p) => `${X(p.x - x0(c))},${Y(p.w!)}`).join(' ')
+/** The lines of a curve: one breaks at a gap. */
+const lines = (c: Schemas['PowerCurve']) =>
+  c.points.reduce<string[][]>((all, p) => {
+    if (p.gap || all.length === 0) all.push([])
+    if (p.w != null) all.at(-1)!.push(`${X(p.x - x0(c))},${Y(p.w)}`)
+    return all
+  }, []).map((l) => l.join(' '))
 function nice(from: number, to: number): number[] {
   const raw = (to - from) / 5 || 1
   const unit = 10 ** Math.floor(Math.log10(raw))
@@ -41,7 +47,7 @@ const lastOf = (c: Schemas['PowerCurve']) => c.points.filter((p) => p.w != null)
     <g v-for="t in yTicks" :key="`y${t}`"><line class="hair" :x1="L" :x2="W - R" :y1="Y(t)" :y2="Y(t)" /><text :x="L - 8" :y="Y(t) + 5" text-anchor="end">{{ watts(t) }}</text></g>
     <g v-for="t in xTicks" :key="`x${t}`"><line class="tick" :x1="X(t)" :x2="X(t)" :y1="H - B" :y2="H - B + 5" /><text :x="X(t)" :y="H - B + 22" text-anchor="middle">{{ shown(t) }}</text></g>
     <g v-for="(c, i) in curves" :key="c.name">
-      <polyline class="line" :class="`n${i % 4}`" :points="line(c)" />
+      <polyline v-for="l in lines(c)" :key="l" class="line" :class="`n${i % 4}`" :points="l" />
       <g v-for="p in c.points" :key="p.id">
         <line v-if="p.low_w != null" class="whisker" :x1="X(p.x - x0(c))" :x2="X(p.x - x0(c))" :y1="Y(p.low_w)" :y2="Y(p.high_w!)" />
         <circle v-if="p.w != null" :class="{ outside: p.outside }" :cx="X(p.x - x0(c))" :cy="Y(p.w)" r="5"><title>{{ `${c.name}, ${shown(p.x - x0(c))}: ${watts(p.w)}` }}</title></circle>

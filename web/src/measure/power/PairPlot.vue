@@ -31,7 +31,7 @@ const Y = (d: number) => 10 + ((hi.value - d) / (hi.value - lo.value)) * (H - 50
       </g>
     </svg>
     <figcaption>
-      <b>{{ pair.band }}: {{ pair.a }}, and {{ pair.b }}</b>
+      <b>{{ pair.a }}, and {{ pair.b }}</b>
       <p data-fits>{{ pair.detail }}.</p>
       <p v-if="pair.coax" class="soft">{{ pair.coax }}.</p>
       <p v-if="pair.deciding" class="soft">What would decide: {{ pair.deciding }}.</p>

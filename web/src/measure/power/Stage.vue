@@ -3,7 +3,7 @@
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { useBench } from '../../bench/bench'
 import PathStaircase from '../../bench/paths/PathStaircase.vue'
-import { claimed, db, percent, watts, words } from '../../shared/figures'
+import { claimed, db, percent, watts, words, dial as dialDigits } from '../../shared/figures'
 import { remember } from '../../shared/remember'
 import { api, ask, outbox, send, useAsked, wordsOf, type Cell, type Keyed, type Reading } from '../../shared/server'
 import { type Standing } from '../../shared/StandingWords.vue'
@@ -39,7 +39,7 @@ const timer = ref<InstanceType<typeof KeyTimer>>()
 const line = ref<HTMLInputElement>()
 const why = ref<HTMLInputElement>()
 const dial = ref<HTMLInputElement>()
-const dialled = computed(() => (cell.value ? (book.frequencyOf(cell.value) / 1e6).toFixed(3) : ''))
+const dialled = computed(() => (cell.value ? dialDigits(book.frequencyOf(cell.value)) : ''))
 
 const stairs = useStaircase(() => cell.value, () => pathId.value)
 const safe = computed(() => stairs.answer.value?.safe ?? null) // null while nobody knows
@@ -234,23 +234,37 @@ function move(by: number) {
   at.value = (at.value + by + book.cells.length) % Math.max(1, book.cells.length)
 }
 
-/** A letter on the empty line is a command; everything else is an entry. */
+function nextScale() {
+  const all = path.value?.scales ?? []
+  if (all.length === 0) blocked.value = 'This meter has one scale.'
+  else scale.value = { ...scale.value, [pathId.value]: all[(all.indexOf(scaleW.value ?? all.at(-1)!) + 1) % all.length]! }
+}
+/** Letters that words begin with, swr, f 146.54, vswr: commands only alone on the line, and then Enter. */
+const alone: Record<string, () => void> = {
+  s: nextScale,
+  f: () => dial.value?.select(),
+  v: () => (study.value = true),
+}
+/** A letter on the empty line is a command where no word can begin with it; everything else is an entry. */
 function command(e: KeyboardEvent) {
-  if (text.value.trim() !== '' || e.ctrlKey || e.metaKey || e.altKey) return
+  if (e.ctrlKey || e.metaKey || e.altKey) return
+  const meant = e.key === 'Enter' ? alone[text.value.trim().toLowerCase()] : undefined
+  if (meant) {
+    e.preventDefault()
+    e.stopPropagation()
+    text.value = ''
+    blocked.value = ''
+    meant()
+    return
+  }
+  if (text.value.trim() !== '') return
   const actions: Record<string, () => void> = {
     ' ': () => timer.value?.toggle(),
     m: () => {
       const i = paths.value.findIndex((p) => p.id === pathId.value)
       pathId.value = paths.value[(i + 1) % paths.value.length]?.id ?? ''
     },
-    s: () => {
-      const all = path.value?.scales ?? []
-      if (all.length === 0) blocked.value = 'This meter has one scale.'
-      else scale.value = { ...scale.value, [pathId.value]: all[(all.indexOf(scaleW.value ?? all.at(-1)!) + 1) % all.length]! }
-    },
     b: () => (budget.value = !budget.value),
-    v: () => (study.value = true),
-    f: () => dial.value?.select(),
     c: confirm,
     x: () => (striking.value = last.value),
     '=': () => (text.value = last.value?.text ?? ''),
@@ -310,7 +324,7 @@ const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
             <span class="soft">{{ isPeak ? 'peak, ' : '' }}at the connector, k = 2</span>
           </template>
           <span v-if="shown?.against_claim?.delta_db != null">{{ percent(shown.against_claim.percent) }} of the claim, {{ db(shown.against_claim.delta_db) }}</span>
-          <span v-if="shown?.am_depth_percent != null">modulated to {{ shown.am_depth_percent.toFixed(0) }} %</span>
+          <span v-if="shown?.am_depth_percent != null">modulated to {{ shown.am_depth_percent.toFixed(0) }} % ({{ shown.am_depth_low_percent?.toFixed(0) }} to {{ shown.am_depth_high_percent?.toFixed(0) }} %)</span>
           <span v-if="shown?.efficiency_percent != null" class="soft">{{ shown.efficiency_percent.toFixed(0) }} % efficient</span>
           <span v-if="shown?.display_db != null" class="soft">its display: {{ db(shown.display_db) }}</span>
           <span v-if="shown?.meter_db != null">{{ shown.trusted?.name }}: the meter shows {{ db(shown.meter_db) }}</span>
@@ -339,7 +353,7 @@ const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
         <template v-if="displayW"> its display says {{ displayW }} W</template>
         <template v-if="trusted"> next: {{ trusted.name }}, known to give {{ trusted.w }} W <button type="button" class="link" @click="trusted = null">no</button></template>
       </p>
-      <p class="keys soft"><kbd>c</kbd> checked <kbd>Space</kbd> timer <kbd>m</kbd> meter <kbd>s</kbd> scale{{ scaleW ? ` (${scaleW} W)` : '' }} <kbd>f</kbd> frequency <kbd>x</kbd> strike the last <kbd>=</kbd> same again <kbd>b</kbd> budget <kbd>v</kbd> curves <br /><kbd>n</kbd> 144.1 h, ch 7 <kbd>r</kbd> refused <kbd>j</kbd> 5 adjust, &lt;5 class <kbd>d</kbd> 5 its display <kbd>g</kbd> its settings <kbd>t</kbd> a trusted radio <kbd>k</kbd> short, open <kbd>?</kbd> a remark; <a :href="`/reviews/${book.id}/figures`" target="talloak-figures">large figures</a></p>
+      <p class="keys soft"><kbd>c</kbd> checked <kbd>Space</kbd> timer <kbd>m</kbd> meter <kbd>s ⏎</kbd> scale{{ scaleW ? ` (${scaleW} W)` : '' }} <kbd>f ⏎</kbd> frequency <kbd>x</kbd> strike the last <kbd>=</kbd> same again <kbd>b</kbd> budget <kbd>v ⏎</kbd> curves <br /><kbd>n</kbd> 144.1 h, ch 7 <kbd>r</kbd> refused <kbd>j</kbd> 5 adjust, &lt;5 class <kbd>d</kbd> 5 its display <kbd>g</kbd> its settings <kbd>t</kbd> a trusted radio <kbd>k</kbd> short, open <kbd>?</kbd> a remark; <a :href="`/reviews/${book.id}/figures`" target="talloak-figures">large figures</a></p>
     </section>
     <aside>
       <label class="soft">Path

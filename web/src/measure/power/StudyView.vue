@@ -60,7 +60,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
       </section>
       <section>
         <h2>The same key-ups through two wirings</h2>
-        <PairPlot v-for="p in study.pairs" :key="p.band + p.a + p.b" :pair="p" />
+        <PairPlot v-for="p in study.pairs" :key="p.a + p.b" :pair="p" />
         <p v-if="study.pairs.length === 0" class="soft">Key a level again through another path (<kbd>m</kbd>), at two powers or more: it tells a cable from a meter.</p>
       </section>
       <section v-if="study.findings.length || study.kept.length">

@@ -14,10 +14,13 @@ export type Line =
   | { kind: 'settings'; text: string }
   | { kind: 'trusted'; name: string; w: number }
   | { kind: 'unclear'; why: string }
+  | { kind: 'alone'; says: string }
 
 const letters = /^([rkjdgtn])(?:\s+(.*))?$/i
 
 export function readCommand(text: string): Line {
+  const alone = { s: 'the next scale of the meter', f: 'another frequency', v: 'the curves' }[text.trim().toLowerCase()]
+  if (alone) return { kind: 'alone', says: `Enter: ${alone}` }
   const found = letters.exec(text.trim())
   if (!found) return { kind: 'entry', text }
   const rest = found[2]?.trim() ?? ''

@@ -14,6 +14,7 @@ export function told(t: Line): string {
     case 'settings': return 'settings of the radio; Enter keeps them with every reading'
     case 'trusted': return `${t.name}, known to give ${t.w} W, is keyed next; Enter`
     case 'unclear': return t.why
+    case 'alone': return t.says
   }
   return ''
 }

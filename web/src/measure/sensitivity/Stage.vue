@@ -4,7 +4,7 @@ import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { useBench } from '../../bench/bench'
 import BoxPicker from '../../reviews/BoxPicker.vue'
 import { typedMegahertz, useChosen, usePath, useReview, useStaircase } from '../../reviews/review'
-import { db, dbm, fine, megahertz, microvolts, words } from '../../shared/figures'
+import { db, dbm, fine, megahertz, microvolts, words, dial as dialDigits } from '../../shared/figures'
 import { remember } from '../../shared/remember'
 import { api, ask, outbox, send, useAsked, type Keyed, type Schemas } from '../../shared/server'
 import RulingShape from '../../shared/shapes/RulingShape.vue'
@@ -24,8 +24,8 @@ const how = remember<{ by: 'sinad' | 'by-ear'; width: 'narrow' | 'wide'; emf: bo
 const trouble = ref('')
 const line = ref<HTMLInputElement>()
 const dial = ref<HTMLInputElement>()
-const dialled = computed(() => (cell.value ? (book.frequencyOf(cell.value) / 1e6).toFixed(3) : ''))
-const stairs = useStaircase(() => cell.value, () => pathId.value)
+const dialled = computed(() => (cell.value ? dialDigits(book.frequencyOf(cell.value, 'receive')) : ''))
+const stairs = useStaircase(() => cell.value, () => pathId.value, 'receive')
 
 const taken = useAsked('sensitivity measured', () => [book.id], (id: string) => ask(api.GET('/api/v1/reviews/{id}/measure/sensitivity', { params: { path: { id } } })))
 const here = computed(() => (taken.answer.value ?? []).filter((m) => m.band === cell.value?.band.name && m.mode === cell.value?.mode))
@@ -34,7 +34,7 @@ const draft = computed<Draft>(() => ({ text: text.value, ...how.value }))
 type About = [id: string, keyed: Keyed, path: string, draft: Draft]
 const preview = useAsked<About, Measured>(
   'preview',
-  () => (cell.value && pathId.value && text.value.trim() ? ([book.id, book.keyed(cell.value), pathId.value, { ...draft.value }] as const) : null),
+  () => (cell.value && pathId.value && text.value.trim() ? ([book.id, book.keyed(cell.value, 'receive'), pathId.value, { ...draft.value }] as const) : null),
   (id, keyed, path_id, typed) => ask(api.POST('/api/v1/reviews/{id}/measure/sensitivity/preview', { params: { path: { id } }, body: { ...keyed, path_id, draft: typed } })),
   (was, now) => JSON.stringify(was.slice(0, 3)) === JSON.stringify(now.slice(0, 3)),
 )
@@ -43,7 +43,7 @@ const last = computed(() => here.value.filter((m) => m.standing === 'in-force' &
 const shown = computed(() => live.value ?? last.value)
 const waiting = computed(() => outbox.facts.filter((f) => f.what === 'sensitivity' && f.review === book.id))
 const said = computed(() => trouble.value || preview.trouble.value || taken.trouble.value)
-const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
+const outside = computed(() => (cell.value ? book.outside(cell.value, 'receive') : ''))
 const quantity = (m: { by: string; width: string }) => (m.by === 'by-ear' ? 'just heard, by ear' : `12 dB SINAD, ${m.width}`)
 
 const toLine = () => void nextTick(() => line.value?.focus())
@@ -53,7 +53,7 @@ watch([text, at, how], () => (trouble.value = ''), { deep: true })
 function retune() {
   const hz = typedMegahertz(dial.value?.value ?? '')
   if (hz == null) trouble.value = 'Give the frequency in MHz, such as 145.500.'
-  else if (cell.value) book.measureAt(cell.value, hz)
+  else if (cell.value) book.measureAt(cell.value, hz, 'receive')
 }
 function command(e: KeyboardEvent) {
   if (text.value.trim() !== '' || e.ctrlKey || e.metaKey || e.altKey) return
@@ -104,7 +104,7 @@ async function say(target_id: string, standing: Standing, reason: string) {
           <small>{{ how.by === 'by-ear' ? 'a quantity of its own' : how.width }}, volts as {{ how.emf ? 'EMF' : 'PD' }}</small>
         </div>
       </div>
-      <p v-if="outside" class="doubt" data-outside>{{ megahertz(book.frequencyOf(cell)) }} lies outside {{ cell.band.name }}: kept at its own frequency, held against no claim.</p>
+      <p v-if="outside" class="doubt" data-outside>{{ megahertz(book.frequencyOf(cell, 'receive')) }} lies outside {{ cell.band.name }}: kept at its own frequency, held against no claim.</p>
       <div class="result" :class="{ idle: !live }">
         <div class="level" data-testid="level">{{ shown?.result?.at_connector_uv == null ? '–' : microvolts(shown.result.at_connector_uv).replace(' µV', '') }} <small>µV</small></div>
         <div class="beside">

@@ -21,7 +21,7 @@ export type Box = Schemas['MeasureBox']
 export type Product = Schemas['JudgeProduct']
 export type Staircase = Schemas['WiringStaircase']
 export type Bench = Schemas['BenchView']
-export type Mode = 'FM' | 'AM' | 'SSB' | 'CW' | 'DIGITAL'
+export type Mode = '' | 'FM' | 'AM' | 'SSB' | 'CW' | 'DIGITAL'
 
 /** What is keyed: a band at a level, in a mode, on a frequency. */
 export interface Keyed {

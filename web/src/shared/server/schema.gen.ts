@@ -158,6 +158,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/compute/claim": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a text claims of a radio */
+        post: operations["compute-claim"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/compute/compare-claim": {
         parameters: {
             query?: never;
@@ -288,6 +305,23 @@ export interface paths {
         put?: never;
         /** The emission limit at frequencies, with its reason */
         post: operations["compute-limit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a typed look at a screen says */
+        post: operations["compute-look"];
         delete?: never;
         options?: never;
         head?: never;
@@ -645,6 +679,24 @@ export interface paths {
         /** A photograph */
         get: operations["get-photo"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/publication": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is said once of the publication */
+        get: operations["get-publication"];
+        /** Say the ITU region of the publication */
+        put: operations["put-publication"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1414,6 +1466,34 @@ export interface components {
             s_units: number | null;
             verdict: string;
         };
+        ClaimsSaid: {
+            channels: components["schemas"]["BandsChannel"][];
+            other: components["schemas"]["ClaimsSaidOther"][];
+            powers: components["schemas"]["ClaimsSaidPower"][];
+            remark: string | null;
+        };
+        ClaimsSaidOther: {
+            band: string | null;
+            kind: string;
+            /** Format: double */
+            to?: number;
+            unit: string;
+            /** Format: double */
+            value: number;
+        };
+        ClaimsSaidPower: {
+            adjustable: boolean;
+            band: string | null;
+            /** Format: double */
+            from_hz: number | null;
+            level: string | null;
+            mode: string | null;
+            pep: boolean;
+            /** Format: double */
+            to_hz: number | null;
+            /** Format: double */
+            w: number | null;
+        };
         ComputeAxisXIn: {
             at: components["schemas"]["ComputeClickXIn"][];
             scale: string;
@@ -1454,6 +1534,11 @@ export interface components {
             matched_loss_db: number;
             /** Format: double */
             total_loss_db: number;
+        };
+        ComputeClaimIn: {
+            /** Format: int64 */
+            region?: number;
+            text: string | null;
         };
         ComputeClickXIn: {
             /** Format: double */
@@ -1616,6 +1701,8 @@ export interface components {
             name?: string;
             path?: components["schemas"]["ComputeElementsIn"];
             peaks?: components["schemas"]["ComputeLookPeakIn"][];
+            /** Format: double */
+            reading_step_db?: number;
             standing?: string;
             /** Format: double */
             to_hz: number | null;
@@ -1627,6 +1714,13 @@ export interface components {
             frequency_hz: number | null;
             /** Format: double */
             level_dbm?: number;
+            /** Format: double */
+            reading_step_db?: number;
+        };
+        ComputeLookTextIn: {
+            /** Format: double */
+            fundamental_hz?: number;
+            text: string | null;
         };
         ComputeOtherIn: {
             /** Format: double */
@@ -1722,15 +1816,32 @@ export interface components {
         ComputeReadingIn: {
             /** Format: double */
             applied_offset_db?: number;
+            entries?: components["schemas"]["ComputeReadingOfIn"][];
             /** Format: double */
-            frequency_hz: number | null;
-            meter: components["schemas"]["ReadingMeter"];
+            frequency_hz?: number;
+            meter?: components["schemas"]["ReadingMeter"];
             path?: components["schemas"]["ComputeElementsIn"];
             pooled?: components["schemas"]["ReadingPooled"];
             /** Format: double */
             source_swr?: number;
-            text: string | null;
+            /** Format: double */
+            supply_v?: number;
+            text?: string;
             unit?: string;
+        };
+        ComputeReadingOfIn: {
+            /** Format: double */
+            applied_offset_db?: number;
+            /** Format: double */
+            frequency_hz?: number;
+            meter?: components["schemas"]["ReadingMeter"];
+            path?: components["schemas"]["ComputeElementsIn"];
+            pooled?: components["schemas"]["ReadingPooled"];
+            /** Format: double */
+            source_swr?: number;
+            /** Format: double */
+            supply_v?: number;
+            text?: string;
         };
         ComputeSINADIn: {
             /** Format: double */
@@ -1863,6 +1974,7 @@ export interface components {
             safe: boolean;
         };
         DiagnoseDifference: {
+            also_fits: string[];
             deciding: string;
             detail: string;
             fits: string;
@@ -1938,6 +2050,8 @@ export interface components {
             frequency_hz: number;
             /** Format: double */
             level_dbm?: number;
+            /** Format: double */
+            reading_step_db?: number;
         };
         EmissionsOtherFrequency: {
             /** Format: double */
@@ -2039,12 +2153,22 @@ export interface components {
             sweeps: components["schemas"]["EmissionsSweepView"][];
         };
         EmissionsSweepView: {
+            /** Format: double */
+            applied_offset_db: number;
+            budget: components["schemas"]["JudgeLevelBudget"];
+            /** Format: double */
+            carrier_dbm: number | null;
+            /** Format: double */
+            carrier_w: number | null;
             detector: string;
+            doubtful: boolean;
             heard: boolean;
             /** Format: double */
             held_s?: number;
             hold: string;
             id: string;
+            /** Format: double */
+            input_dbm: number | null;
             list: boolean;
             look?: components["schemas"]["EmissionsLook"];
             /** Format: double */
@@ -2117,6 +2241,7 @@ export interface components {
             near_carrier_hz: number;
             /** Format: double */
             passes_to_hz: number | null;
+            search_by: string;
             /** Format: double */
             search_from_hz: number | null;
             /** Format: double */
@@ -2162,6 +2287,8 @@ export interface components {
             terms: components["schemas"]["RulebookHeld"][];
         };
         JudgeProduct: {
+            /** Format: double */
+            applied_offset_db: number | null;
             citation: string | null;
             /** Format: double */
             dbc: number | null;
@@ -2182,6 +2309,10 @@ export interface components {
             loss_db: number | null;
             /** Format: double */
             margin_db: number | null;
+            /** Format: double */
+            not_above_dbc: number | null;
+            /** Format: double */
+            not_above_dbm: number | null;
             opened: components["schemas"]["JudgeOpened"];
             /** Format: int64 */
             order: number | null;
@@ -2228,6 +2359,8 @@ export interface components {
         };
         JudgeSight: {
             /** Format: double */
+            applied_offset_db: number;
+            /** Format: double */
             level_dbm: number | null;
             /** Format: double */
             loss_db: number | null;
@@ -2253,7 +2386,7 @@ export interface components {
             frequency_hz: number;
             level: string;
             /** @enum {string} */
-            mode: "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
+            mode: "" | "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
             /** Format: uuid */
             path_id: string;
         };
@@ -2430,6 +2563,27 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        LooksPeak: {
+            /** Format: double */
+            dbc: number | null;
+            /** Format: double */
+            frequency_hz: number | null;
+            /** Format: double */
+            level_dbm: number | null;
+            /** Format: int64 */
+            order: number | null;
+            /** Format: double */
+            step_db: number;
+        };
+        LooksTyped: {
+            /** Format: double */
+            floor_dbm: number | null;
+            /** Format: double */
+            from_hz: number | null;
+            peaks: components["schemas"]["LooksPeak"][];
+            /** Format: double */
+            to_hz: number | null;
+        };
         MeasureBox: {
             frequencies_hz: number[];
             kind: string;
@@ -2525,7 +2679,7 @@ export interface components {
              * @default FM
              * @enum {string}
              */
-            mode: "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
+            mode: "" | "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
             /** Format: int64 */
             most_pads?: number;
             /** Format: double */
@@ -2771,8 +2925,8 @@ export interface components {
         };
         PowerPaired: {
             a: string;
+            also_fits: string[];
             b: string;
-            band: string;
             coax: string;
             deciding: string;
             detail: string;
@@ -2782,7 +2936,6 @@ export interface components {
             loss_db: number[];
             /** Format: double */
             mean_loss_db: number;
-            mode: string;
             of: string[];
             /** Format: double */
             offset_w: number | null;
@@ -2796,11 +2949,22 @@ export interface components {
             /** Format: double */
             zero_w: number | null;
         };
+        PowerPart: {
+            /** Format: double */
+            at_connector_w: number | null;
+            /** Format: double */
+            high_w: number | null;
+            /** Format: double */
+            low_w: number | null;
+            path: string;
+            text: string;
+        };
         PowerPoint: {
             /** Format: double */
             amps: number | null;
             /** Format: double */
             efficiency_percent: number | null;
+            gap: boolean;
             /** Format: double */
             high_w: number | null;
             id: string;
@@ -2815,6 +2979,10 @@ export interface components {
         };
         PowerReading: {
             against_claim: components["schemas"]["ClaimsResult"];
+            /** Format: double */
+            am_depth_high_percent?: number;
+            /** Format: double */
+            am_depth_low_percent?: number;
             /** Format: double */
             am_depth_percent?: number;
             at_most?: boolean;
@@ -2837,6 +3005,8 @@ export interface components {
             high_w: number | null;
             id: string;
             in_use: boolean;
+            /** Format: int64 */
+            joined?: number;
             legal_by: string;
             /** Format: double */
             legal_max_w: number | null;
@@ -2850,6 +3020,7 @@ export interface components {
             mode: string;
             off_supply?: boolean;
             outside: boolean;
+            parts?: components["schemas"]["PowerPart"][];
             peak: components["schemas"]["ReadingResult"];
             reached?: string;
             refused?: boolean;
@@ -2907,6 +3078,14 @@ export interface components {
             detail: string;
             field: string;
         };
+        Publication: {
+            /**
+             * Format: int64
+             * @description ITU region from which new reviews begin; 0 until it was said
+             * @enum {integer}
+             */
+            itu_region: 0 | 1 | 2 | 3;
+        };
         PublishView: {
             basis: string;
             editions: components["schemas"]["EditionView"][];
@@ -2933,6 +3112,29 @@ export interface components {
             code: string;
             detail: string;
             voids: boolean;
+        };
+        ReadingJoined: {
+            agree: boolean;
+            /** Format: double */
+            at_connector_dbm: number | null;
+            /** Format: double */
+            at_connector_w: number | null;
+            /** Format: double */
+            baseline_db: number | null;
+            budget: components["schemas"]["UncertaintyLine"][];
+            counts: boolean;
+            /** Format: int64 */
+            coverage_factor: number;
+            /** Format: double */
+            expanded_uncertainty_db: number | null;
+            flags: components["schemas"]["ReadingFlag"][];
+            /** Format: double */
+            high_w: number | null;
+            /** Format: double */
+            low_w: number | null;
+            /** Format: double */
+            reading_w: number;
+            sets?: components["schemas"]["ReadingResult"][];
         };
         ReadingMeter: {
             baseline?: components["schemas"]["ReadingBaseline"];
@@ -3309,6 +3511,7 @@ export interface components {
             citation?: string;
             /** Format: double */
             from_hz?: number;
+            from_lowest_generated?: boolean;
             /** Format: double */
             from_multiple?: number;
             /** Format: double */
@@ -3506,7 +3709,7 @@ export interface components {
              * @default FM
              * @enum {string}
              */
-            mode: "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
+            mode: "" | "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
             /** Format: uuid */
             path_id?: string;
             /** Format: double */
@@ -3534,7 +3737,7 @@ export interface components {
             id: string;
             level: string;
             /** @enum {string} */
-            mode: "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
+            mode: "" | "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
             /** Format: uuid */
             path_id: string;
             wiring?: string;
@@ -3546,7 +3749,7 @@ export interface components {
             frequency_hz: number;
             level: string;
             /** @enum {string} */
-            mode: "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
+            mode: "" | "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
             /** Format: uuid */
             path_id: string;
             wiring?: string;
@@ -3652,6 +3855,8 @@ export interface components {
             key_s: number;
             lids_dbm: (number | null)[];
             limits: components["schemas"]["RulebookLimit"][];
+            loss_db: (number | null)[];
+            loss_standard_uncertainty_db: (number | null)[];
             more: components["schemas"]["AdviseCure"];
             multiples: components["schemas"]["PathAnalysis"];
             name: string;
@@ -4022,6 +4227,48 @@ export interface operations {
             };
         };
     };
+    "compute-claim": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ComputeClaimIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClaimsSaid"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "compute-compare-claim": {
         parameters: {
             query?: never;
@@ -4358,6 +4605,48 @@ export interface operations {
             };
         };
     };
+    "compute-look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ComputeLookTextIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LooksTyped"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "compute-meter-baseline": {
         parameters: {
             query?: never;
@@ -4545,7 +4834,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ReadingResult"];
+                    "application/json": components["schemas"]["ReadingJoined"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -5191,6 +5480,68 @@ export interface operations {
             };
         };
     };
+    "get-publication": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Publication"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "put-publication": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Publication"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Publication"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "list-reviews": {
         parameters: {
             query?: {
@@ -5541,7 +5892,8 @@ export interface operations {
             query: {
                 band: string;
                 level?: string;
-                mode?: "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
+                /** @description FM, AM, SSB, CW or DIGITAL; the only one there is where it is left out */
+                mode?: string;
                 /** @description One of those measured; without it the worst stands for the box */
                 frequency_hz?: number;
             };
@@ -5692,7 +6044,7 @@ export interface operations {
                     id: string;
                     level: string;
                     /** @enum {string} */
-                    mode: "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
+                    mode: "" | "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
                     /** Format: uuid */
                     path_id: string;
                     wiring?: string;
@@ -5738,7 +6090,7 @@ export interface operations {
                     frequency_hz: number;
                     level: string;
                     /** @enum {string} */
-                    mode: "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
+                    mode: "" | "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
                     /** Format: uuid */
                     path_id: string;
                     wiring?: string;
@@ -5771,7 +6123,8 @@ export interface operations {
             query: {
                 band: string;
                 level?: string;
-                mode?: "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
+                /** @description FM, AM, SSB, CW or DIGITAL; the only one there is where it is left out */
+                mode?: string;
                 /** @description One of those measured; without it the worst stands for the box */
                 frequency_hz?: number;
             };
@@ -5922,7 +6275,7 @@ export interface operations {
                     id: string;
                     level: string;
                     /** @enum {string} */
-                    mode: "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
+                    mode: "" | "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
                     /** Format: uuid */
                     path_id: string;
                     wiring?: string;
@@ -6002,7 +6355,7 @@ export interface operations {
                     frequency_hz: number;
                     level: string;
                     /** @enum {string} */
-                    mode: "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
+                    mode: "" | "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
                     /** Format: uuid */
                     path_id: string;
                     wiring?: string;
@@ -6035,7 +6388,8 @@ export interface operations {
             query: {
                 band: string;
                 level?: string;
-                mode?: "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
+                /** @description FM, AM, SSB, CW or DIGITAL; the only one there is where it is left out */
+                mode?: string;
                 /** @description One of those measured; without it the worst stands for the box */
                 frequency_hz?: number;
             };
