@@ -122,7 +122,7 @@ func bench(t testing.TB, s *store.Store) (power, emissions string) {
 		{ID: uuid.NewString(), Name: "meter", Spec: kit.Spec{Element: path.Element{Kind: path.Meter, MaxW: v(50)}, Meter: &reading.Meter{FromHz: v(100e6), ToHz: v(500e6), PctReading: 5}}},
 		{ID: uuid.NewString(), Name: "load", Spec: kit.Spec{Element: path.Element{Kind: path.Load, MaxW: v(50)}}},
 		{ID: uuid.NewString(), Name: "pads", Spec: kit.Spec{Element: path.Element{Kind: path.Attenuator, Loss: &path.Loss{FlatDB: v(50)}, MaxW: v(25)}}},
-		{ID: uuid.NewString(), Name: "analyzer", Spec: kit.Spec{Element: path.Element{Kind: path.Analyzer, Ranges: []path.Range{{FromHz: 1e5, ToHz: 3e9, MaxInputDBm: v(10), NoiseFloorDBm: v(-90)}}}, AccuracyDB: 1}},
+		{ID: uuid.NewString(), Name: "analyzer", Spec: kit.Spec{Element: path.Element{Kind: path.Analyzer, Ranges: []path.Range{{FromHz: 1e5, ToHz: 3e9, MaxInputDBm: v(10), NoiseFloorDBm: v(-90)}}, SHIDBm: v(80), TOIDBm: v(50)}, AccuracyDB: 1}},
 	}
 	paths := []record.Path{
 		{ID: uuid.NewString(), Name: "to the meter", Parts: []record.PathPart{{KitID: items[0].ID}, {KitID: items[1].ID}}},

@@ -61,6 +61,9 @@ func TestBackupComesBack(t *testing.T) {
 	if err := demo.Load(t.Context(), app.New(s, kinds.All(), rulebooks.Find, rulebooks.IDs())); err != nil {
 		t.Fatal(err)
 	}
+	if err := s.SetRegion(t.Context(), 1); err != nil {
+		t.Fatal(err)
+	}
 	var file bytes.Buffer
 	if err := s.Backup(t.Context(), &file); err != nil {
 		t.Fatal(err)
@@ -72,7 +75,7 @@ func TestBackupComesBack(t *testing.T) {
 	if err := store.Restore(t.Context(), to, bytes.NewReader(whole)); err != nil {
 		t.Fatal(err)
 	}
-	if a, b := dump(t, from), dump(t, to); a != b || strings.Count(a, "\n") != 12 {
+	if a, b := dump(t, from), dump(t, to); a != b || strings.Count(a, "\n") != 13 {
 		t.Errorf("before:\n%safter:\n%s", a, b)
 	}
 	for _, file := range [][]byte{whole, []byte("something else")} {
@@ -88,6 +91,9 @@ func TestBackupComesBack(t *testing.T) {
 	reviews, err := back.Reviews(t.Context(), nil, 1)
 	if err != nil {
 		t.Fatal(err)
+	}
+	if r, err := back.Region(t.Context()); err != nil || r != 1 {
+		t.Errorf("region %d %v", r, err)
 	}
 	m := measurement(reviews[0].Review.ID)
 	if _, err := back.AddMeasurement(t.Context(), m, nil, "a"); err != nil {

@@ -15,5 +15,5 @@ func (s *Store) Region(ctx context.Context) (bands.Region, error) {
 
 // SetRegion writes the ITU region of the publication.
 func (s *Store) SetRegion(ctx context.Context, r bands.Region) error {
-	return translate(s.db.WithContext(ctx).Exec("INSERT INTO publication (itu_region) VALUES (?) ON CONFLICT (only_one) DO UPDATE SET itu_region = excluded.itu_region", r).Error)
+	return translate(s.db.WithContext(ctx).Exec("INSERT INTO publication (itu_region) VALUES (?) ON CONFLICT (id) DO UPDATE SET itu_region = excluded.itu_region", r).Error)
 }

@@ -2,7 +2,7 @@
 -- none until somebody said it.
 -- +goose Up
 CREATE TABLE publication (
-    only_one boolean PRIMARY KEY DEFAULT true CHECK (only_one),
+    id integer PRIMARY KEY DEFAULT 1 CHECK (id = 1),
     itu_region integer NOT NULL CHECK (itu_region BETWEEN 1 AND 3)
 );
 
