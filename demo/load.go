@@ -42,6 +42,9 @@ func Load(ctx context.Context, a *app.App) error {
 	if err := putBench(ctx, a.Store); err != nil {
 		return fmt.Errorf("demo bench: %w", err)
 	}
+	if err := a.SetRegion(ctx, bands.Region2); err != nil {
+		return fmt.Errorf("demo region: %w", err)
+	}
 	l := &loader{ctx: ctx, app: a}
 	for _, write := range []func() error{l.metersCompared, l.larkrise, l.quillon, l.quillonFiltered, l.saltmarsh, l.curlew, l.drover} {
 		if err := write(); err != nil {

@@ -40,7 +40,7 @@ func dump(t *testing.T, url string) string {
 		if err := names.Scan(&name); err != nil {
 			t.Fatal(err)
 		}
-		if err := db.QueryRow("SELECT coalesce(string_agg(x::text, E'\n' ORDER BY x.id), '') FROM " + name + " x").Scan(&all); err != nil {
+		if err := db.QueryRow("SELECT coalesce(string_agg(x::text, E'\n' ORDER BY x::text), '') FROM " + name + " x").Scan(&all); err != nil {
 			t.Fatal(err)
 		}
 		fmt.Fprintf(&out, "%s %d %x\n", name, strings.Count(all, "\n"), md5.Sum([]byte(all)))

@@ -8,6 +8,7 @@ import (
 	"testing"
 
 	"talloak/core/path"
+	"talloak/core/reading"
 	"talloak/core/rulebook"
 	"talloak/core/units"
 	"talloak/rulebooks"
@@ -210,6 +211,24 @@ func TestCures(t *testing.T) {
 	}
 	// An analyzer is no other analyzer's cure: only less power in front of it is.
 	if got := Cures(Sick{Parts: []path.Part{an}, Stress: stress(5), Carrier: 146.52e6, Bench: []Candidate{{Item: "a", Name: "hard analyzer", Part: analyzer(t, 50, -80, nil, nil)}}}); len(got) != 0 {
+		t.Errorf("%+v", got)
+	}
+	// A meter in place of another leads to a reading that counts: on the smallest of its scales
+	// that holds what arrives, where it reads. Room of less than nothing is none, and a load in
+	// place of the only meter leads to no reading.
+	scales := func(name string, fromHz float64, scales ...float64) (out []Candidate) {
+		for _, w := range scales {
+			e := path.Element{Kind: path.Meter, Name: fmt.Sprintf("%s, %g W", name, w), MaxW: v(300)}
+			out = append(out, Candidate{Item: name, Setting: fmt.Sprint(w), Name: e.Name, Part: part(t, e), Meter: &reading.Meter{FromHz: &fromHz, ScaleW: &w}})
+		}
+		return out
+	}
+	owned := append(scales("wide", 100e6, 200, 3, 70), scales("uhf", 400e6, 70)...)
+	if got := Cures(Sick{Parts: []path.Part{inline, bench[3].Part}, Stress: stress(50), Carrier: 146.52e6, Bench: owned}); len(got) != 1 || got[0].Detail != "wide, 70 W in place of shortwave meter" {
+		t.Errorf("%+v", got)
+	}
+	only := part(t, path.Element{Kind: path.TerminatingMeter, Name: "only meter", MaxW: v(2)})
+	if got := Cures(Sick{Parts: []path.Part{only}, Stress: stress(5), Carrier: 146.52e6, Bench: bench[3:4]}); len(got) != 0 {
 		t.Errorf("%+v", got)
 	}
 	// Two pads where one does not do.

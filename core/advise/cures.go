@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"talloak/core/path"
+	"talloak/core/reading"
 	"talloak/core/rulebook"
 	"talloak/core/say"
 	"talloak/core/units"
@@ -29,7 +30,8 @@ type Cure struct {
 	HeadroomDB *float64 `json:"headroom_db"` // to the input, or to the nearest rating where there is none
 	SpareDB    *float64 `json:"spare_db"`
 	total      float64
-	left       int // cautions that stay
+	scaleW     float64 // of a meter put in: the smallest that holds the power reads best
+	left       int     // cautions that stay
 }
 
 // Sick is a path with what is keyed into it, and what else is on the bench.
@@ -80,9 +82,10 @@ func Cures(s Sick) []Cure {
 	return out
 }
 
-// compare puts the better cure first: fewest changes, 3 dB of room, then least loss.
+// compare puts the better cure first: fewest changes, 3 dB of room, the smallest scale,
+// then least loss.
 func compare(a, b Cure) int {
-	return cmp.Or(cmp.Compare(a.left, b.left), cmp.Compare(len(a.Steps), len(b.Steps)), cmp.Compare(short(a), short(b)), cmp.Compare(a.total, b.total))
+	return cmp.Or(cmp.Compare(a.left, b.left), cmp.Compare(len(a.Steps), len(b.Steps)), cmp.Compare(short(a), short(b)), cmp.Compare(a.scaleW, b.scaleW), cmp.Compare(a.total, b.total))
 }
 
 // short is 1 where a cure leaves less than 3 dB.
@@ -131,10 +134,11 @@ func Curable(f path.Finding) bool {
 
 // attempt is the path after some changes, with what is still wrong with it.
 type attempt struct {
-	parts []path.Part
-	steps []Step
-	words []string
-	found []path.Finding
+	parts  []path.Part
+	steps  []Step
+	words  []string
+	found  []path.Finding
+	scaleW float64
 }
 
 // search tries changes until a number of them were looked at.
@@ -159,8 +163,14 @@ func (s *search) change(a attempt) []attempt {
 				continue
 			}
 			s.left--
-			next := attempt{parts: Apply(a.parts, step, c.Part), steps: append(slices.Clone(a.steps), step), words: append(slices.Clone(a.words), words(a.parts, step, c))}
+			next := attempt{scaleW: a.scaleW, parts: Apply(a.parts, step, c.Part), steps: append(slices.Clone(a.steps), step), words: append(slices.Clone(a.words), words(a.parts, step, c))}
 			next.found = s.problems(next.parts)
+			if !s.counts(&next, step.At, c.Meter) {
+				continue
+			}
+			if c.Meter != nil && c.Meter.ScaleW != nil {
+				next.scaleW = *c.Meter.ScaleW
+			}
 			harmed := slices.ContainsFunc(next.found, func(f path.Finding) bool { return f.Element != nil && *f.Element == step.At })
 			switch {
 			case s.cured(next.found):
@@ -171,6 +181,27 @@ func (s *search) change(a attempt) []attempt {
 		}
 	}
 	return further
+}
+
+// counts tells whether what a meter put at a place shows counts there: it reads at the carrier,
+// and what arrives does not peg it. What is no meter always does.
+func (s *search) counts(a *attempt, place int, m *reading.Meter) bool {
+	if m == nil {
+		return true
+	}
+	if m.FromHz != nil && float64(s.Carrier) < *m.FromHz || m.ToHz != nil && float64(s.Carrier) > *m.ToHz {
+		return false
+	}
+	p, err := path.Assemble(a.parts)
+	if err != nil || m.ScaleW == nil {
+		return err == nil
+	}
+	at, err := p.Analyze(s.Stress)
+	if err != nil {
+		return false
+	}
+	arrives := at.Nodes[place].ArrivingW[0]
+	return arrives != nil && *arrives <= *m.ScaleW
 }
 
 // cured tells whether what is left of a path's troubles is no danger, was there
@@ -190,6 +221,8 @@ func stepFor(parts []path.Part, f path.Finding, c Candidate) (Step, bool) {
 		return Step{"append", len(parts), c.Item, c.Setting}, kind.Ends()
 	case f.Element == nil:
 		return Step{}, false
+	case kind == path.Load && parts[*f.Element].Kind() == path.TerminatingMeter && !slices.ContainsFunc(parts, func(p path.Part) bool { return p.Kind() == path.Meter }):
+		return Step{}, false // it would take the only reading away
 	case replaces(parts[*f.Element].Kind(), kind) && (kind != path.Tap || c.Part.TakesDown()):
 		return Step{"replace", *f.Element, c.Item, c.Setting}, true
 	}
@@ -206,9 +239,12 @@ func (s *search) keep(a attempt) {
 	if err != nil {
 		return
 	}
-	c := Cure{Steps: a.steps, left: len(a.found), Detail: strings.Join(a.words, ", then "), HeadroomDB: at.HeadroomDB}
+	c := Cure{Steps: a.steps, scaleW: a.scaleW, left: len(a.found), Detail: strings.Join(a.words, ", then "), HeadroomDB: at.HeadroomDB}
 	if c.HeadroomDB == nil {
 		c.HeadroomDB = at.TightestDB
+	}
+	if c.HeadroomDB != nil && *c.HeadroomDB < 0 { // for a short while only: there was no danger, but no room either
+		return
 	}
 	if loss := at.TotalLossDB[0]; loss != nil {
 		c.total = *loss

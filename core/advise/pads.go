@@ -8,6 +8,7 @@ import (
 
 	"talloak/core/path"
 	"talloak/core/problem"
+	"talloak/core/reading"
 	"talloak/core/rulebook"
 	"talloak/core/say"
 	"talloak/core/units"
@@ -20,6 +21,7 @@ type Candidate struct {
 	Setting string
 	Name    string
 	Part    path.Part
+	Meter   *reading.Meter // of one that reads power, on the scale of the setting
 }
 
 // Question is what pads are asked for: the highest power that can be keyed, the

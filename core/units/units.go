@@ -70,11 +70,13 @@ func trim(v float64, decimals int) string {
 	return s
 }
 
-// String shows p to three significant figures with W, mW or µW.
+// String shows p to three significant figures with kW, W, mW or µW.
 func (p Watts) String() string {
 	switch shown := rounded(float64(p)); {
 	case p == 0:
 		return "0 W"
+	case shown >= 1e4: // what no amateur is allowed: a slip or an offset
+		return significant(float64(p)/1e3) + " kW"
 	case shown < 1e-3:
 		return significant(float64(p)*1e6) + " µW"
 	case shown < 1:

@@ -325,12 +325,17 @@ func Candidates(bench []record.Item, t *record.Through) []advise.Candidate {
 			settings = []string{""}
 		}
 		for _, s := range settings {
-			e, _, err := on(&record.KitCopy{ID: k.ID, Name: k.Name, Setting: s, Spec: k.Spec})
+			e, meter, err := on(&record.KitCopy{ID: k.ID, Name: k.Name, Setting: s, Spec: k.Spec})
 			if err != nil {
 				continue
 			}
+			if meter != nil {
+				m := *meter
+				narrowTo(&m, &k.Spec.Element)
+				meter = &m
+			}
 			if part, err := path.Prepare(e); err == nil {
-				out = append(out, advise.Candidate{Item: k.ID, Setting: s, Name: e.Name, Part: part})
+				out = append(out, advise.Candidate{Item: k.ID, Setting: s, Name: e.Name, Part: part, Meter: meter})
 			}
 		}
 	}

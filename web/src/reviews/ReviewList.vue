@@ -65,9 +65,9 @@ async function start() {
       <ElInput v-model="model" placeholder="Model" aria-label="Model" name="model" />
       <ElButton type="primary" native-type="submit" :disabled="!!starting">Start a review</ElButton>
     </form>
+    <p v-if="region === 0"><b>Where do you publish from?</b> New reviews begin with its bands and rule books.</p>
     <p v-if="region != null" class="soft region" data-region>
-      <b v-if="region === 0">Where do you publish from? New reviews begin with its bands and rule books.</b><template v-else>New reviews begin in</template>
-      ITU region
+      {{ region === 0 ? 'ITU region' : 'New reviews begin in ITU region' }}
       <button v-for="[n, where] in regions" :key="n" type="button" class="option" :name="`region-${n}`" :aria-pressed="region === n" @click="publishFrom(n)">{{ n }} <small>{{ where }}</small></button>
     </p>
     <p v-if="trouble || page.trouble.value" class="danger" role="alert">{{ trouble || page.trouble.value }}</p>

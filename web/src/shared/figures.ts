@@ -17,7 +17,7 @@ export function watts(w: number | null | undefined): string {
   if (w == null) return 'no figure'
   if (w === 0) return '0 W'
   const shown = rounded(w)
-  const [value, unit] = shown < 1e-3 ? [w * 1e6, 'µW'] : shown < 1 ? [w * 1e3, 'mW'] : [w, 'W']
+  const [value, unit] = shown >= 1e4 ? [w / 1e3, 'kW'] : shown < 1e-3 ? [w * 1e6, 'µW'] : shown < 1 ? [w * 1e3, 'mW'] : [w, 'W']
   return `${significant(value)} ${unit}`
 }
 

@@ -102,7 +102,7 @@ function keep() {
     </svg>
     <div v-if="view && !trouble && view.carrier_dbm != null" class="implied" :class="{ danger: view.doubtful }" data-implied>
       <b>{{ watts(view.carrier_w) }}</b> <span>carrier {{ dbm(view.carrier_dbm) }} at the connector, {{ dbm(view.input_dbm) }} at the input: shown, plus {{ view.loss_db == null ? 'an unknown loss' : fine(view.loss_db) }} of path, less {{ fine(view.applied_offset_db) }} that the screen adds</span>
-      <p v-if="view.doubtful" role="alert">{{ words(view.void) }} <button v-if="view.loss_db != null" type="button" class="option" name="screen-adds-loss" @click="offer">the screen adds {{ fine(view.loss_db) }} <kbd>Esc</kbd> <kbd>o</kbd></button></p>
+      <p v-if="view.doubtful" role="alert">{{ words(view.void) }} <ElButton v-if="view.loss_db != null" size="small" name="screen-adds-loss" @click="offer">The screen adds {{ fine(view.loss_db) }} <kbd>Esc</kbd> <kbd>o</kbd></ElButton></p>
     </div>
     <ElButton v-if="view && !trouble" type="primary" name="keep-look" :disabled="busy" @click="keep">Keep this look <kbd>Enter</kbd></ElButton>
   </div>
