@@ -8,6 +8,7 @@ import (
 	"maps"
 	"os"
 	"slices"
+	"strings"
 	"sync"
 
 	"talloak/core/measure"
@@ -100,14 +101,27 @@ var program = sync.OnceValue(func() string {
 	return hex.EncodeToString(sum.Sum(nil))
 })
 
-// basis names all that a ruling on a review rests on: its facts, its rules and their
-// book, and the program.
+// basis names all that a ruling on a review rests on: its facts, its rules and the books of
+// one's own among them; and behind a space the program, with the books that it ships.
 func basis(r *record.Review, at store.Standpoint, shelf *rulebook.Shelf) string {
-	book, _ := shelf.Find(r.Rules.RuleBook)
-	all := []any{r.ID, at, r.Rules, book, program()}
-	for _, band := range slices.Sorted(maps.Keys(r.Rules.Books)) {
-		b, _ := shelf.Find(r.Rules.Books[band])
-		all = append(all, b)
+	all := []any{r.ID, at, r.Rules}
+	own := func(id string) {
+		if shelf.IsOwn(id) {
+			b, _ := shelf.Find(id)
+			all = append(all, b)
+		}
 	}
-	return store.Fingerprint(all)
+	own(r.Rules.RuleBook)
+	for _, band := range slices.Sorted(maps.Keys(r.Rules.Books)) {
+		own(r.Rules.Books[band])
+	}
+	return store.Fingerprint(all) + " " + program()
+}
+
+// onlyLater tells whether nothing but the program differs from what a ruling was kept on. Of
+// one kept before bases were told apart nothing is known, but that it is of another program.
+func onlyLater(kept, now string) bool {
+	facts, by, told := strings.Cut(kept, " ")
+	current, program, _ := strings.Cut(now, " ")
+	return kept != "" && (!told || facts == current && by != program)
 }

@@ -323,8 +323,33 @@ func TestTheListReadsWhatWasWorkedOut(t *testing.T) {
 	if all := list(); all[4].Says.Headline != "as it was kept" {
 		t.Errorf("worked out again: %q", all[4].Says.Headline)
 	}
+	// A later program that rules otherwise on the same facts says so, until they change.
+	ruled := func(summary string) {
+		t.Helper()
+		if err := p.Store.Exec(t.Context(), `UPDATE rulings SET basis = split_part(basis, ' ', 1) || ' a program before', summary = '`+summary+`'`); err != nil {
+			t.Fatal(err)
+		}
+	}
+	ruled(`{"headline": "It fails.", "kinds": [{"kind": "power", "verdict": "fail"}]}`)
+	for range 2 { // as it is worked out, and as it was kept
+		if all := list(); all[4].Says.Before != "It fails." || all[4].Says.Headline == "It fails." {
+			t.Errorf("%+v", all[4].Says)
+		}
+	}
+	now, err := json.Marshal(list()[4].Says.Kinds)
+	if err != nil {
+		t.Fatal(err)
+	}
+	ruled(`{"headline": "The same, in other words.", "kinds": ` + string(now) + `}`)
+	if all := list(); all[4].Says.Before != "" {
+		t.Errorf("the same ruling is no other: %+v", all[4].Says)
+	}
+	ruled(`{"headline": "It fails.", "kinds": [{"kind": "power", "verdict": "fail"}]}`)
 	if _, err := p.Measure(t.Context(), p.take("4.9")); err != nil {
 		t.Fatal(err)
+	}
+	if all := list(); all[4].Says.Before != "" {
+		t.Errorf("the reading changed it: %+v", all[4].Says)
 	}
 	if all := list(); !strings.Contains(all[4].Says.Headline, "Power makes its claim so far") {
 		t.Errorf("after a reading: %q", all[4].Says.Headline)

@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"slices"
 	"strings"
 
 	"talloak/core/bands"
@@ -111,6 +112,20 @@ type Summary struct {
 	Title    string        `json:"title"`
 	Headline string        `json:"headline"`
 	Kinds    []board.Whole `json:"kinds"`
+	Before   string        `json:"before,omitempty" doc:"What a program before this one ruled on the same facts, where it ruled otherwise"`
+}
+
+// since says what was ruled before where a later program rules otherwise on the same facts.
+func (s *Summary) since(before *Summary) {
+	verdicts := func(kinds []board.Whole) (out []string) {
+		for _, k := range kinds {
+			out = append(out, k.Kind+" "+string(k.Verdict))
+		}
+		return out
+	}
+	if s.Before = before.Before; s.Before == "" && !slices.Equal(verdicts(s.Kinds), verdicts(before.Kinds)) {
+		s.Before = before.Headline
+	}
 }
 
 // Listed is a review of the list with its summary.
@@ -134,7 +149,10 @@ func (a *App) Reviews(ctx context.Context, after *store.Place, n int) ([]Listed,
 	for i := range rows {
 		out[i].Summary = rows[i]
 		basis := basis(&rows[i].Review, rows[i].Standpoint, shelf)
-		if rows[i].Basis == basis && json.Unmarshal(rows[i].Kept, &out[i].Says) == nil {
+		var before Summary
+		known := json.Unmarshal(rows[i].Kept, &before) == nil
+		if known && rows[i].Basis == basis {
+			out[i].Says = before
 			continue
 		}
 		r, err := a.Open(ctx, rows[i].Review.ID, store.WithTraces, nil)
@@ -142,7 +160,10 @@ func (a *App) Reviews(ctx context.Context, after *store.Place, n int) ([]Listed,
 			return nil, err
 		}
 		b := board.Of(r, false)
-		out[i].Says = Summary{b.Title, b.Headline, b.Kinds}
+		out[i].Says = Summary{Title: b.Title, Headline: b.Headline, Kinds: b.Kinds}
+		if known && onlyLater(rows[i].Basis, basis) {
+			out[i].Says.since(&before)
+		}
 		kept, err := json.Marshal(out[i].Says)
 		if err != nil {
 			return nil, err

@@ -73,7 +73,7 @@ func TestCommandsOfTheLine(t *testing.T) {
 	b.waitText(".what .level", "Low")
 	b.waitText(".boxes [aria-pressed=true]", "70cm Low")
 	// All of it is kept.
-	b.press("v", "KeyV")
+	b.line("v")
 	for _, want := range []string{"refused", "end open", "old mobile", "gain 6", "shows 4.20 W", "adjusted"} {
 		b.waitText(".study", want)
 	}
@@ -86,7 +86,7 @@ func TestCurvesAndPairs(t *testing.T) {
 	b := open(t)
 	b.do(c.Navigate(base+drover+"/power"), c.WaitVisible(c.CSS(".steps")))
 	b.focused("entry")
-	b.press("v", "KeyV")
+	b.line("v")
 	b.do(c.WaitVisible(c.CSS("[data-curve=frequency] circle.outside")), c.WaitVisible(c.CSS("[data-curve=supply] .refused")))
 	b.waitText("[data-fits]", "no cable does that")
 	b.waitText(".study", "What would decide")
@@ -95,7 +95,11 @@ func TestCurvesAndPairs(t *testing.T) {
 	// The scale belongs to the reading: the cross-needle meter has three.
 	b.do(c.Navigate(base+"/reviews/e0f8c208-1f80-5862-8db6-17dca67a4ca9/power"), c.WaitVisible(c.CSS(".steps")))
 	b.focused("entry")
-	b.press("s", "KeyS")
+	b.do(c.SendKeys(c.CSS("[name=entry]"), "swr 1.3")) // no command, though its first letter is one
+	b.waitValue("[name=entry]", "swr 1.3")
+	eval[bool](b, "(document.querySelector('[name=entry]').select(), true)")
+	b.do(c.KeyEvent(kb.Backspace))
+	b.line("s")
 	b.waitText(".keys", "scale (3 W)")
 	b.do(c.SendKeys(c.CSS("[name=entry]"), "pk 3.1"))
 	b.waitText(".doubt", "end of the 3.00 W scale")

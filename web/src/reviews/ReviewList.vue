@@ -81,6 +81,7 @@ async function start() {
         <h2>{{ r.title }}</h2>
         <KindWholes :kinds="r.kinds" :size="34" />
         <p>{{ words(r.headline) }}</p>
+        <p v-if="r.before" class="soft small" data-later>ruled by a later program; before it said: {{ words(r.before) }}</p>
         <p v-if="r.changes" class="soft small">changed: {{ r.changes }}</p>
         <p class="soft small">
           {{ r.editions === 0 ? 'no edition yet' : r.editions === 1 ? '1 edition' : `${r.editions} editions` }}, last changed {{ day(r.updated_at) }}

@@ -3363,6 +3363,8 @@ export interface components {
             subject: components["schemas"]["RecordSubject"];
         };
         ReviewSummary: {
+            /** @description What a program before this one ruled on the same facts, where it ruled otherwise */
+            before?: string;
             changes: string;
             /** Format: int64 */
             editions: number;
