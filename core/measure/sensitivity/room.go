@@ -159,6 +159,9 @@ func (d *Room) work(k record.Keyed, in Draft, t *record.Through) (Measured, erro
 	if r := counted.Levels; r != nil && (result.GeneratorDBm < r.FromDBm || result.GeneratorDBm > r.ToDBm) {
 		out.Counts, out.WhyNot = false, fmt.Sprintf("%s gives %g to %g dBm, not %.1f dBm", end.Name, r.FromDBm, r.ToDBm, result.GeneratorDBm)
 	}
+	if at := result.AtConnectorDBm; at != nil && *at < thermalDBm {
+		out.Counts, out.WhyNot = false, fmt.Sprintf("%.1f dBm at the connector is less than the noise of a resistor at room temperature in the bandwidth of speech, %.0f dBm: no receiver hears that; is the level what arrives, or is the signal leaking around the path?", *at, thermalDBm)
+	}
 	if result.AtConnectorDBm == nil {
 		out.Counts, out.WhyNot = false, fmt.Sprintf("the loss of the path is not known at %s", ask.Frequency)
 	}
@@ -167,6 +170,11 @@ func (d *Room) work(k record.Keyed, in Draft, t *record.Through) (Measured, erro
 	}
 	return out, nil
 }
+
+// thermalDBm is k T B at 290 K in 2.4 kHz, the bandwidth of speech in SSB: -173.98 dBm/Hz
+// (Boltzmann constant of the SI, 290 K by IEEE Std 145, from memory) and 33.8 dB. Signal and
+// noise are alike there in a receiver without noise of its own: none is heard 10 dB out of it.
+const thermalDBm = -140.0
 
 func below(field string, err error) error {
 	p, ok := err.(*problem.Error)

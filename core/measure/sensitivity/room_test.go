@@ -78,6 +78,21 @@ func TestTheLevelIsAtTheConnector(t *testing.T) {
 	}
 }
 
+// TestNoReceiverHearsLessThanThermalNoise: k T B is 1.380649e-23 J/K (SI, 2019) times 290 K
+// times 2400 Hz, -140.2 dBm.
+func TestNoReceiverHearsLessThanThermalNoise(t *testing.T) {
+	if ktb := 10 * math.Log10(1.380649e-23*290*2400*1000); math.Abs(ktb+140.2) > 0.05 {
+		t.Fatal(ktb)
+	}
+	for shown, counts := range map[string]bool{"-119.5dBm": true, "-120.5dBm": false} {
+		_, d := begin("2m sensitivity 0.25uV").take(shown, "sinad", "narrow", false).open(t)
+		r := d.RulingOf(twoMetres)
+		if got := len(r.Standing) == 1; got != counts {
+			t.Errorf("%s behind 20 dB: %v %+v", shown, got, r)
+		}
+	}
+}
+
 // TestWhatStandsOfSeveral: of each width the level that needs most, whatever came last;
 // by ear it is held against nothing, struck it counts for nothing.
 func TestWhatStandsOfSeveral(t *testing.T) {
