@@ -354,7 +354,7 @@ func TestRefusalsNameTheirFields(t *testing.T) {
 		{422, "POST", "/api/v1/compute/swr", map[string]any{"swr": 0.5, "watts": 1}, "watts"},
 		{422, "POST", "/api/v1/reviews/" + r.ID + "/standings", map[string]any{"id": uuid.NewString(), "target_id": uuid.NewString(), "standing": "struck", "reason": ""}, "reason"},
 		{404, "POST", "/api/v1/reviews/" + r.ID + "/standings", map[string]any{"id": uuid.NewString(), "target_id": uuid.NewString(), "standing": "struck", "reason": "no such"}, ""},
-		{422, "POST", "/api/v1/reviews/" + r.ID + "/editions", map[string]string{"id": uuid.NewString(), "basis": c.basis(r.ID)}, "no-reading"},
+		{422, "POST", "/api/v1/reviews/" + r.ID + "/editions", map[string]string{"id": uuid.NewString(), "basis": c.basis(r.ID)}, "nothing-measured"},
 		{422, "GET", "/api/v1/reviews/" + r.ID + "/board?rule_book=nobody", nil, "rule_book"},
 	} {
 		got := strings.Join(c.refused(x.status, x.method, x.path, x.in), " ")

@@ -42,6 +42,9 @@ func Obstacles(r *measure.Review, b *Board) []measure.Obstacle {
 			obstacle(false, "ruling", say.BookUnchecked(book.Title))
 		}
 	}
+	if !r.Taken() {
+		obstacle(true, "power", say.NothingMeasured())
+	}
 	for _, kind := range Kinds(r) {
 		out = append(out, r.Room(kind).Obstacles(b.Boxes(kind.About().Name))...)
 	}

@@ -66,7 +66,11 @@ const claimApartDB = 3
 // radio may not have been keyed at all.
 func (r *ruler) agree() {
 	if r.in.MeanW == nil && !r.idle {
-		r.find(say.CarrierUnchecked())
+		if r.assumed {
+			r.find(say.CarrierUncheckedBelow())
+		} else {
+			r.find(say.CarrierUnchecked())
+		}
 		if seen, claimed := r.out.CarrierSeen, r.in.ClaimedW; seen != nil && claimed != nil {
 			if apart := *seen - float64(units.Watts(*claimed).DBm()); math.Abs(apart) > claimApartDB {
 				r.find(say.CarrierAgainstClaim(units.DBm(*seen), units.DB(apart), units.Watts(*claimed), cmp.Or(r.in.ClaimedAs, "claimed")))

@@ -186,6 +186,9 @@ func (r *Review) Of(kind string) []*record.Measurement {
 	return out
 }
 
+// Taken tells whether anything was measured, of whatever kind.
+func (r *Review) Taken() bool { return len(r.facts.Measurements) > 0 }
+
 // Standing is the last word on a measurement, with its reason.
 func (r *Review) Standing(id string) (standing, reason string) {
 	if s, ok := r.standings[id]; ok {

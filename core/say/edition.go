@@ -6,6 +6,12 @@ func ComeBy() Said { return That("come-by", "say how the unit was come by") }
 // Interest asks what the reviewer earns by it.
 func Interest() Said { return That("interest", "say whether you sell it or earn on links") }
 
+// NothingMeasured is a review without a measurement of any kind: one of levels below the
+// carrier, or of the receiver, needs no reading of power.
+func NothingMeasured() Said {
+	return That("nothing-measured", "nothing is measured yet: log a reading, or keep a sweep")
+}
+
 // NameTheUnit is a unit that readers cannot tell from another.
 func NameTheUnit() Said {
 	return That("unit", "no serial or date code: readers cannot tell which unit this was")

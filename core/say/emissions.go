@@ -16,6 +16,12 @@ func InterceptDoubtful(sweep string, order int, shown units.DBm, under units.DB,
 	return That("intercept-doubtful", "%s shows harmonic %d at %.1f dBm, more than %g dB under the %.1f dBm the analyzer should make itself: its intercept point is better than noted", sweep, order, float64(shown), float64(under), float64(expected))
 }
 
+// CarrierUncheckedBelow is a carrier whose power no meter read, where levels below it are all
+// that counts.
+func CarrierUncheckedBelow() Said {
+	return That("carrier-unchecked", "no power meter was read: what is shown counts below its own carrier alone, and no power is told of")
+}
+
 // CarrierUnchecked is a carrier whose power no meter read.
 func CarrierUnchecked() Said {
 	return That("carrier-unchecked", "no power meter was read: nothing tells that the levels are right, since an offset forgotten or counted twice bends them all").Do("read the power on a meter")

@@ -53,9 +53,9 @@ type SweepView struct {
 	AppliedDB  float64            `json:"applied_offset_db"` // what counted as added already: its own, or the path's
 	CarrierDBm *float64           `json:"carrier_dbm"`       // as it shows it, at the connector
 	CarrierW   *float64           `json:"carrier_w"`
-	InputDBm   *float64           `json:"input_dbm"`         // as it arrives at the analyzer
-	Doubtful   bool               `json:"doubtful"`          // it is not to be believed: an offset is wrong
-	Budget     *judge.LevelBudget `json:"budget"`            // of a level it shows; nil where it is not ruled on
+	InputDBm   *float64           `json:"input_dbm"` // as it arrives at the analyzer
+	Doubtful   bool               `json:"doubtful"`  // it is not to be believed: an offset is wrong
+	Budget     *judge.LevelBudget `json:"budget"`    // of a level it shows; nil where it is not ruled on
 }
 
 // Ruling is the ruling on one box at one frequency, with all it rests on.

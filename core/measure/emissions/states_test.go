@@ -7,6 +7,7 @@ import (
 	"strings"
 	"testing"
 
+	"talloak/core/board"
 	"talloak/core/decision"
 	"talloak/core/judge"
 	"talloak/core/kinds"
@@ -183,6 +184,21 @@ func TestRelativeOnlyIsSaid(t *testing.T) {
 	}
 	if p := e.Ruling.Products[0]; p.LevelDBm != nil || math.Abs(*p.DBc+50) > 1e-9 || p.Verdict != decision.Pass {
 		t.Errorf("%+v", p)
+	}
+	// Without a reading it rules likewise, and what is published asks for none.
+	facts.Measurements = facts.Measurements[1:]
+	unread, err := measure.Open(&r, facts, r.Rules, rulebooks.Find, kinds.All())
+	if err != nil {
+		t.Fatal(err)
+	}
+	if e := emissions.Of(unread).Box(unread.Cells[0], false).Of.(emissions.Ruling); e.Ruling.Products[0].Verdict != decision.Pass {
+		t.Errorf("%+v", e.Ruling.Products[0])
+	}
+	b := board.Of(unread, false)
+	for _, o := range board.Obstacles(unread, &b) {
+		if o.Blocks && o.Stage != "radio" || strings.Contains(o.Advice, "meter") {
+			t.Errorf("%+v", o)
+		}
 	}
 	highest := math.Inf(-1)
 	for _, b := range e.Sweeps[0].Picture {
