@@ -41,7 +41,7 @@ func serve(t testing.TB, withDemo bool) string {
 }
 
 // patience is how long anything may take to be seen, on a busy machine.
-const patience = 15 * time.Second
+const patience = 90 * time.Second
 
 // browser is a tab of headless Chromium at 1280 x 800.
 type browser struct {

@@ -35,7 +35,7 @@ func TestScreenshots(t *testing.T) {
 	view("radio", larkrise+"/radio", "figure .row")
 	view("power", larkrise+"/power", ".steps", press("[name=preflight]"), c.SendKeys(c.CSS("[name=entry]"), "4.71 4.86 4.8 h swr 1.1 7.8v"), c.WaitVisible(c.CSS(".result:not(.idle)")))
 	view("sheet", drover+"/sheet", ".steps li")
-	view("power-curves", drover+"/power", ".steps", c.SendKeys(c.CSS("[name=entry]"), "v"), c.WaitVisible(c.CSS("[data-curve=supply] .refused")))
+	view("power-curves", drover+"/power", ".steps", c.SendKeys(c.CSS("[name=entry]"), "v"+kb.Enter), c.WaitVisible(c.CSS("[data-curve=supply] .refused")))
 	view("emissions", quillon+"/emissions", ".plot canvas")
 	view("emissions-take", quillon+"/emissions", ".plot canvas", press("[name=view-take]"), c.WaitVisible(c.CSS(".steps")))
 	view("emissions-levels", larkrise+"/emissions", ".plot canvas", press("[name=view-levels]"), c.WaitVisible(c.CSS("[data-levels-say]")))

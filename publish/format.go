@@ -86,16 +86,16 @@ func sinceDecided(by *string) string {
 // it for excess, 20 dB at most on each side, with the uncertainty in dB as a
 // whisker at its end.
 func rung(p judge.Product, uncertainty float64) template.HTML {
-	if p.MarginDB == nil {
+	if p.RoomDB == nil {
 		return ""
 	}
 	const full = 20.0
-	end := 50 - max(-full, min(full, *p.MarginDB))/full*50
+	end := 50 - max(-full, min(full, *p.RoomDB))/full*50
 	class := "room"
 	switch {
 	case p.Verdict == decision.Fail:
 		class = "over"
-	case *p.MarginDB < 0: // over the line, and no fail: the colour is that of the ruling
+	case *p.RoomDB < 0: // over the line, and no fail: the colour is that of the ruling
 		class = "doubt"
 	}
 	bar := part(class, min(50, end), max(50, end))

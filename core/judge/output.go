@@ -43,9 +43,11 @@ type Product struct {
 	LossDB      *float64         `json:"loss_db"`           // of its path, where the level is referred to the connector
 	AppliedDB   *float64         `json:"applied_offset_db"` // what the screen had added already
 
-	// Of what was not seen: what it is not above, its uncertainty and the noise counted.
+	// Of what was not seen: what it is not above, its uncertainty and the noise counted; and the
+	// room that leaves under the limit at least. Of what was seen the room is the margin.
 	NotAboveDBm *float64 `json:"not_above_dbm"`
 	NotAboveDBc *float64 `json:"not_above_dbc"`
+	RoomDB      *float64 `json:"room_db"`
 
 	Lands   *string         `json:"lands"`   // whose spectrum it falls into, as information
 	Origins []origin.Origin `json:"origins"` // what a spur could come from

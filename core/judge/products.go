@@ -203,6 +203,7 @@ func (r *ruler) fill(p *Product, s *sighting, f units.Hertz) {
 	}
 	if p.LimitDBm != nil {
 		p.MarginDB = ptr(*p.LimitDBm - *p.LevelDBm)
+		p.RoomDB = p.MarginDB
 	}
 	if s.e.flat != nil { // the level is not known, only its distance from the carrier
 		p.LevelDBm, p.LimitDBm = nil, nil
@@ -352,6 +353,13 @@ func (r *ruler) judgeUnseen(p *Product, s *sighting, f units.Hertz) {
 	}
 	if p.DBc != nil {
 		p.NotAboveDBc = ptr(*p.DBc + float64(s.more+hiding.Relative))
+	}
+	if p.MarginDB != nil {
+		guard := hiding.Absolute
+		if p.LimitDBm == nil || p.DecidedBy != nil && *p.DecidedBy == string(rulebook.ByRelative) {
+			guard = hiding.Relative
+		}
+		p.RoomDB = ptr(*p.MarginDB - float64(s.more+guard))
 	}
 	if !r.known {
 		return

@@ -250,3 +250,21 @@ func TestPictureLosesNothing(t *testing.T) {
 		t.Errorf("highest %v", highest)
 	}
 }
+
+// TestNotAboveIncludesItsGuard: of noise at -90 behind 50 dB the bound is -40 dBm; a line there
+// may stand 20 log10(2) dB over what noise of its own level shows, beside U of 1.5 dB. The room
+// under the limit is that of what it is not above.
+func TestNotAboveIncludesItsGuard(t *testing.T) {
+	r := judge(t, scene(t, line1MHz("wide", 30, 1600, -90, map[int]float64{146: -13})))
+	for _, p := range r.Products {
+		if p.Kind != Harmonic || *p.Order != 3 {
+			continue
+		}
+		above := -40 + math.Hypot(1.5, 20*math.Log10(2))
+		if p.Seen || math.Abs(*p.NotAboveDBm-above) > 1e-6 || math.Abs(*p.RoomDB-(*p.LimitDBm-above)) > 1e-6 || math.Abs(*p.MarginDB-(*p.LimitDBm+40)) > 1e-6 {
+			t.Errorf("not above %v, room %v, margin %v", *p.NotAboveDBm, *p.RoomDB, *p.MarginDB)
+		}
+		return
+	}
+	t.Error("no 3rd harmonic")
+}

@@ -168,7 +168,7 @@ func worseBox(a, b Ruling) bool {
 	if ra, rb := slices.Index(order, va), slices.Index(order, vb); ra != rb {
 		return ra < rb
 	}
-	return margin(a) < margin(b)
+	return room(a) < room(b)
 }
 
 // typicalSourceSWR is a radio's own SWR at its harmonics, seldom better (common

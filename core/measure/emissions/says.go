@@ -25,7 +25,7 @@ func (d *Room) Sentence(boxes []measure.Named, whole decision.Whole) string {
 			ruled = append(ruled, b)
 		}
 	}
-	slices.SortStableFunc(ruled, func(a, b measure.Named) int { return cmp.Compare(margin(of(a.Box)), margin(of(b.Box))) })
+	slices.SortStableFunc(ruled, func(a, b measure.Named) int { return cmp.Compare(room(of(a.Box)), room(of(b.Box))) })
 	book := titles(ruled)
 	var said []string
 	switch whole.Verdict {
@@ -35,7 +35,7 @@ func (d *Room) Sentence(boxes []measure.Named, whole decision.Whole) string {
 			if n := failing(of(c.Box).Ruling) - 1; n > 0 {
 				others = fmt.Sprintf(", and %d more over it", n)
 			}
-			said = append(said, fmt.Sprintf("%s: %s is %.1f dB over the limit%s", c.Name, of(c.Box).Ruling.Worst.Name(), -margin(of(c.Box)), others))
+			said = append(said, fmt.Sprintf("%s: %s is %.1f dB over the limit%s", c.Name, of(c.Box).Ruling.Worst.Name(), -room(of(c.Box)), others))
 		}
 		return fmt.Sprintf("Emissions fail on %s (%s); %s.", strings.Join(said, "; "), book, whole.Words)
 	case decision.Inconclusive:
@@ -44,13 +44,13 @@ func (d *Room) Sentence(boxes []measure.Named, whole decision.Whole) string {
 			if len(c.Notes) > 0 {
 				because = ", " + c.Notes[0].Short
 			}
-			said = append(said, fmt.Sprintf("%s: %s, margin %s%s", c.Name, of(c.Box).Ruling.Worst.Name(), units.DB(margin(of(c.Box))).Signed(), because))
+			said = append(said, fmt.Sprintf("%s: %s, margin %s%s", c.Name, of(c.Box).Ruling.Worst.Name(), roomWords(of(c.Box)), because))
 		}
 		return fmt.Sprintf("Emissions are too close to call on %s (%s); %s.", strings.Join(said, "; "), book, whole.Words)
 	case decision.Pass:
-		return fmt.Sprintf("Emissions pass %s by %s; smallest margin %.1f dB on %s; %s.", coverageWords(leastReach(ruled)), book, margin(of(ruled[0].Box)), ruled[0].Name, whole.Words)
+		return fmt.Sprintf("Emissions pass %s by %s; smallest margin %s on %s; %s.", coverageWords(leastReach(ruled)), book, roomWords(of(ruled[0].Box)), ruled[0].Name, whole.Words)
 	case decision.SoFar:
-		return fmt.Sprintf("Emissions pass so far, %s, by %s; smallest margin %.1f dB on %s; %s.", coverageWords(leastReach(ruled)), book, margin(of(ruled[0].Box)), ruled[0].Name, whole.Words)
+		return fmt.Sprintf("Emissions pass so far, %s, by %s; smallest margin %s on %s; %s.", coverageWords(leastReach(ruled)), book, roomWords(of(ruled[0].Box)), ruled[0].Name, whole.Words)
 	case decision.NoLimit:
 		return fmt.Sprintf("%s sets no figure for what was examined; %s.", book, whole.Words)
 	case decision.NotGoverned:

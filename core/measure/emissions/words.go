@@ -75,7 +75,7 @@ func said(e Ruling) (decision.Verdict, string) {
 	if r.Worst.Suspect {
 		suspected = ", perhaps the analyzer's own"
 	}
-	why := fmt.Sprintf("%s %s, by the %s term%s", r.Worst.Name(), units.DB(*r.Worst.MarginDB).Signed(), termName(r.Worst.DecidedBy), suspected)
+	why := fmt.Sprintf("%s %s, by the %s term%s", r.Worst.Name(), roomWords(e), termName(r.Worst.DecidedBy), suspected)
 	if e.Relative {
 		why += ", relative only"
 	}
@@ -102,9 +102,19 @@ func termName(by *string) string {
 // order of verdicts where one of several stands: the worst comes first.
 var order = []decision.Verdict{decision.Fail, decision.Void, decision.Inconclusive, decision.SoFar, decision.Pass, decision.NotCovered, decision.NotExamined, decision.NoLimit, decision.NotGoverned}
 
-func margin(e Ruling) float64 {
-	if r := e.Ruling; r != nil && r.Worst != nil && r.Worst.MarginDB != nil {
-		return *r.Worst.MarginDB
+// room is what the worst product has under its limit, at least, in dB; negative over it.
+func room(e Ruling) float64 {
+	if r := e.Ruling; r != nil && r.Worst != nil && r.Worst.RoomDB != nil {
+		return *r.Worst.RoomDB
 	}
 	return 1e9
+}
+
+// roomWords say it; of what was not seen, that it is so much at least.
+func roomWords(e Ruling) string {
+	least := ""
+	if w := e.Ruling.Worst; w != nil && !w.Seen {
+		least = "at least "
+	}
+	return least + units.DB(room(e)).Signed()
 }

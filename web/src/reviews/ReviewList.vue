@@ -65,7 +65,7 @@ async function start() {
       <ElInput v-model="model" placeholder="Model" aria-label="Model" name="model" />
       <ElButton type="primary" native-type="submit" :disabled="!!starting">Start a review</ElButton>
     </form>
-    <p v-if="region === 0"><b>Where do you publish from?</b> New reviews begin with its bands and rule books.</p>
+    <p v-if="region === 0" class="asked"><b>Where do you publish from?</b> New reviews begin with its bands and rule books.</p>
     <p v-if="region != null" class="soft region" data-region>
       {{ region === 0 ? 'ITU region' : 'New reviews begin in ITU region' }}
       <button v-for="[n, where] in regions" :key="n" type="button" class="option" :name="`region-${n}`" :aria-pressed="region === n" @click="publishFrom(n)">{{ n }} <small>{{ where }}</small></button>
@@ -93,7 +93,11 @@ async function start() {
 </template>
 
 <style scoped>
+.asked {
+  margin-bottom: 0;
+}
 .region {
+  margin-bottom: 22px;
   display: flex;
   flex-wrap: wrap;
   gap: 8px 14px;

@@ -28,6 +28,9 @@ function significant(v: number): string {
   return fixed(v, Math.min(Math.max(0, 2 - Math.floor(Math.log10(Math.abs(rounded(v))))), 12))
 }
 
+/** A mode behind a name: FM is what goes without saying, and where none was said there is none. */
+export const inMode = (mode: string) => (mode === 'FM' || !mode ? '' : ` ${mode}`)
+
 export const microvolts = (uv: number) => `${significant(uv)} µV`
 
 /** A claimed power, which may be none. */
@@ -77,6 +80,9 @@ const suffix: Record<string, string> = { one: 'st', two: 'nd', few: 'rd', other:
 export function ordinal(n: number): string {
   return `${n}${suffix[ordinals.select(n)]}`
 }
+
+/** The room a product has under its limit; of one that was not seen, that it has at least that. */
+export const room = (p: { seen: boolean; room_db: number | null }) => (p.seen ? '' : '≥ ') + db(p.room_db)
 
 export function productName(p: { kind: string; order: number | null; frequency_hz: number | null }): string {
   if (p.kind === 'harmonic') return `${ordinal(p.order ?? 0)} harmonic`

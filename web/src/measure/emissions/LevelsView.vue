@@ -2,7 +2,7 @@
 // Every band at every level at once: how far each product stands below its carrier, against
 // its limit. Dirtier at low, or at high, is seen; so is where another term decides.
 import { computed } from 'vue'
-import { db, dbc, productName, words } from '../../shared/figures'
+import { dbc, inMode, productName, room, words } from '../../shared/figures'
 import { api, ask, useAsked, type Board, type BoardCell, type Emissions, type Product } from '../../shared/server'
 import RulingShape from '../../shared/shapes/RulingShape.vue'
 
@@ -25,7 +25,7 @@ const rows = computed(() => {
     if (!box) continue
     const of = box.of as Emissions
     const drawn = (of.ruling?.products ?? []).filter((p) => p.dbc != null).map((p) => ({ p, x: x(p, of.frequency_hz), top: y(p.dbc!), limit: p.limit_dbc == null ? null : y(p.limit_dbc) }))
-    const key = `${cell.cell.band.name}${cell.cell.mode === 'FM' ? '' : ` ${cell.cell.mode}`}`
+    const key = `${cell.cell.band.name}${inMode(cell.cell.mode)}`
     out.set(key, [...(out.get(key) ?? []), { cell, of, drawn }])
   }
   return [...out.entries()]
@@ -40,7 +40,7 @@ const rows = computed(() => {
     <p v-if="says(cells)" class="says" data-levels-say>{{ words(says(cells)) }}</p>
     <div class="row">
       <button v-for="c in cells" :key="c.cell.name" type="button" class="one" :aria-pressed="c.cell.name === chosen" :data-level="c.cell.name" @click="emit('choose', c.cell.name)">
-        <span class="head"><RulingShape :verdict="c.of.said" :size="22" /> <b>{{ c.cell.cell.level || 'whole band' }}</b> <span class="soft">{{ c.of.ruling?.worst ? `${productName(c.of.ruling.worst)} ${db(c.of.ruling.worst.margin_db)}, ${c.of.ruling.worst.decided_by ?? 'no'} term` : c.of.why }}</span></span>
+        <span class="head"><RulingShape :verdict="c.of.said" :size="22" /> <b>{{ c.cell.cell.level || 'whole band' }}</b> <span class="soft">{{ c.of.ruling?.worst ? `${productName(c.of.ruling.worst)} ${room(c.of.ruling.worst)}, ${c.of.ruling.worst.decided_by ?? 'no'} term` : c.of.why }}</span></span>
         <svg v-if="c.drawn.length" :viewBox="`0 0 ${W} ${H}`" role="img" :aria-label="c.drawn.map((d) => `${productName(d.p)} ${d.p.seen ? '' : 'not above '}${dbc(d.p.dbc)}`).join(', ')">
           <defs><pattern :id="`h ${c.cell.name}`" width="5" height="5" patternUnits="userSpaceOnUse"><path d="M0 5L5 0" class="hatch" /></pattern></defs>
           <template v-for="d in [0, 20, 40, 60, 80, 100]" :key="d"><line x1="30" :x2="W - 4" :y1="y(-d)" :y2="y(-d)" class="axis" /><text v-if="d % 40 === 0" x="26" :y="y(-d) + 4" text-anchor="end">{{ d ? `\u2212${d}` : '0' }}</text></template>

@@ -4,7 +4,7 @@
 import { computed, ref } from 'vue'
 import type { Product, Schemas } from '../../shared/server'
 import OpenedProduct from './OpenedProduct.vue'
-import { db, dbc, dbm, productName } from '../../shared/figures'
+import { dbc, dbm, productName, room } from '../../shared/figures'
 import RulingShape from '../../shared/shapes/RulingShape.vue'
 
 const props = defineProps<{ ruling: Schemas['JudgeRuling']; budget: Schemas['JudgeLevelBudget'] | null; sweeps: Schemas['EmissionsSweepView'][]; rule: string; relative?: boolean }>()
@@ -18,7 +18,7 @@ const full = 20 // dB on each side of the limit line
 
 const rungs = computed(() =>
   props.ruling.products.map((p) => {
-    const m = p.margin_db
+    const m = p.room_db
     const clipped = m == null ? 0 : Math.max(-full, Math.min(full, m))
     const end = 50 - (clipped / full) * 50
     const u = (uncertainty(p) / full) * 50
@@ -53,7 +53,7 @@ const rungs = computed(() =>
         <i v-if="r.whisker" class="whisker" :style="r.whisker" />
       </span>
       <span role="cell" class="figure">
-        <template v-if="r.p.margin_db != null"><b>{{ db(r.p.margin_db) }}</b> <span class="soft">{{ r.p.decided_by }}</span></template>
+        <template v-if="r.p.room_db != null"><b>{{ room(r.p) }}</b> <span class="soft">{{ r.p.decided_by }}</span></template>
         <span v-else class="soft">{{ r.p.limit_dbm == null ? 'no limit' : 'not covered' }}</span>
       </span>
       <OpenedProduct v-if="open === r.name && r.p.opened" :product="r.p" :budget="budgetOf(r.p)" :rule="rule" :ruling="ruling" />

@@ -2,7 +2,7 @@
 // What stands: the worst margin large, the plot, how far was looked, and the ladder, each
 // rung down to its numbers; two looks against each other, and every sweep with its standing.
 import { computed, defineAsyncComponent, ref } from 'vue'
-import { db, fine, megahertz, ordinal, productName, watts, words } from '../../shared/figures'
+import { fine, megahertz, ordinal, productName, room, watts, words } from '../../shared/figures'
 import type { Emissions } from '../../shared/server'
 import RulingShape from '../../shared/shapes/RulingShape.vue'
 import { type Standing } from '../../shared/StandingWords.vue'
@@ -18,6 +18,7 @@ const props = defineProps<{ found: Emissions; rule: string; second: boolean }>()
 const emit = defineEmits<{ carrier: [hz: number]; second: []; say: [id: string, standing: Standing, reason: string] }>()
 const pointed = ref<number | null>(null) // the product a rung points at, in Hz
 const ruling = computed(() => props.found.ruling)
+const plus = computed(() => (props.found.relative_only ? props.found.budget?.expanded_uncertainty_dbc_db : props.found.budget?.expanded_uncertainty_db))
 // The strip spans what a full examination asks for, whatever was swept.
 const spans = computed(() => {
   const sweeps = props.found.sweeps
@@ -30,7 +31,7 @@ const spans = computed(() => {
   <div class="worst">
     <RulingShape v-if="ruling" :verdict="found.said" :size="58" />
     <div v-if="ruling?.worst" class="margin" :class="ruling.verdict">
-      {{ ruling.worst.margin_db == null ? 'not seen' : db(ruling.worst.margin_db) }}
+      {{ ruling.worst.room_db == null ? 'not seen' : room(ruling.worst) }}
     </div>
     <b v-if="found.relative_only" class="relative" data-relative>relative only</b>
     <div v-if="ruling" class="says">
@@ -41,7 +42,7 @@ const spans = computed(() => {
       <span class="soft">
         {{ ruling.verdict === 'pass' ? 'passes' : 'examined' }} as far as {{ ruling.coverage.passes_to_hz == null ? 'nowhere above the carrier' : megahertz(ruling.coverage.passes_to_hz)
         }}{{ ruling.coverage.highest_harmonic == null ? '' : ` (${ordinal(ruling.coverage.highest_harmonic)} harmonic)` }}{{ ruling.coverage.from_hz ? `, from ${megahertz(ruling.coverage.from_hz)}` : '' }}; {{ found.book_title
-        }}{{ found.book_recalled ? ', recalled from memory' : found.book_house ? ', house practice' : '' }}; ±{{ fine(found.budget?.expanded_uncertainty_db ?? 0) }} (k = 2)<template v-if="found.mean_w">; carrier {{ watts(found.mean_w) }} by the meter at {{ megahertz(found.mean_at_hz) }}</template>
+        }}{{ found.book_recalled ? ', recalled from memory' : found.book_house ? ', house practice' : '' }}<template v-if="plus != null">; ±{{ fine(plus) }} (k = 2)</template><template v-if="found.mean_w">; carrier {{ watts(found.mean_w) }} by the meter at {{ megahertz(found.mean_at_hz) }}</template>
       </span>
     </div>
     <p v-else class="soft">{{ found.why }}</p>

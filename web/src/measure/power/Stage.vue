@@ -58,6 +58,10 @@ watch([pathId, at], () => (asked.value = false))
 const budget = ref(false)
 const study = ref(false)
 
+const hints = computed(() => [
+  [['c', 'checked'], ['Space', 'timer'], ['m', 'meter'], ['s ⏎', `scale${scaleW.value ? ` (${scaleW.value} W)` : ''}`], ['f ⏎', 'frequency'], ['x', 'strike the last'], ['=', 'same again'], ['b', 'budget'], ['v ⏎', 'curves']],
+  [['n', '144.1 h, ch 7'], ['r', 'refused'], ['j', '5 adjust, <5 class'], ['d', '5 its display'], ['g', 'its settings'], ['t', 'a trusted radio'], ['k', 'short, open'], ['?', 'a remark']],
+])
 const typed = computed(() => readCommand(text.value))
 /** What is sent of a line, for those that are sent. */
 function draftOf(l: Line): Draft | null {
@@ -312,7 +316,7 @@ const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
         </div>
         <div class="level">
           {{ cell.level }}
-          <small>{{ cell.mode }}, {{ cell.claimed_w > 0 ? 'claimed ' : '' }}{{ claimed(cell) }}</small>
+          <small>{{ cell.mode || 'mode not said' }}, {{ cell.claimed_w > 0 ? 'claimed ' : '' }}{{ claimed(cell) }}</small>
         </div>
       </div>
       <p v-if="outside" class="doubt" data-outside>{{ outside }}</p>
@@ -353,7 +357,7 @@ const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
         <template v-if="displayW"> its display says {{ displayW }} W</template>
         <template v-if="trusted"> next: {{ trusted.name }}, known to give {{ trusted.w }} W <button type="button" class="link" @click="trusted = null">no</button></template>
       </p>
-      <p class="keys soft"><kbd>c</kbd> checked <kbd>Space</kbd> timer <kbd>m</kbd> meter <kbd>s ⏎</kbd> scale{{ scaleW ? ` (${scaleW} W)` : '' }} <kbd>f ⏎</kbd> frequency <kbd>x</kbd> strike the last <kbd>=</kbd> same again <kbd>b</kbd> budget <kbd>v ⏎</kbd> curves <br /><kbd>n</kbd> 144.1 h, ch 7 <kbd>r</kbd> refused <kbd>j</kbd> 5 adjust, &lt;5 class <kbd>d</kbd> 5 its display <kbd>g</kbd> its settings <kbd>t</kbd> a trusted radio <kbd>k</kbd> short, open <kbd>?</kbd> a remark; <a :href="`/reviews/${book.id}/figures`" target="talloak-figures">large figures</a></p>
+      <p v-for="(line, n) in hints" :key="n" class="keys soft"><span v-for="[key, does] in line" :key="key"><kbd>{{ key }}</kbd> {{ does }}</span><a v-if="n === 1" :href="`/reviews/${book.id}/figures`" target="talloak-figures">large figures</a></p>
     </section>
     <aside>
       <label class="soft">Path
@@ -495,11 +499,13 @@ const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
   margin: 4px 0;
 }
 .keys {
+  margin: 0;
   font-size: 14px;
   line-height: 1.9;
 }
-.keys kbd:not(:first-child) {
-  margin-left: 10px;
+.keys > * {
+  display: inline-block;
+  margin-right: 12px;
 }
 aside label {
   display: block;

@@ -2,7 +2,7 @@
 // The claims at once: bands down, a bar per level, its length the claimed power.
 import { computed } from 'vue'
 import type { Cell } from '../../shared/server'
-import { claimed, megahertz } from '../../shared/figures'
+import { claimed, inMode, megahertz } from '../../shared/figures'
 
 const props = defineProps<{ cells: Cell[] }>()
 const bands = computed(() => {
@@ -21,7 +21,7 @@ const most = computed(() => Math.max(1, ...props.cells.map((c) => c.claimed_w)))
       </div>
       <div>
         <div v-for="c in levels" :key="c.level + c.mode" class="row">
-          <span>{{ c.level }}<span v-if="c.mode !== 'FM'" class="soft"> {{ c.mode }}</span></span>
+          <span>{{ c.level }}<span class="soft">{{ inMode(c.mode) }}</span></span>
           <i :class="{ none: !c.claimed_w }" :style="{ width: `${Math.max(1.5, (c.claimed_w / most) * 100)}%` }" />
           <b>{{ claimed(c) }}</b>
         </div>

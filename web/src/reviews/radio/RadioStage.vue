@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
-import { claimed } from '../../shared/figures'
+import { claimed, inMode } from '../../shared/figures'
 import type { Schemas } from '../../shared/server'
 import { useReview, type Content } from '../review'
 import PhotoStrip from '../PhotoStrip.vue'
@@ -113,7 +113,7 @@ function readAs(text: string): string {
   const several = new Set(line.powers.map((p) => p.band)).size > 1
   return line.powers.map((p, i) => {
     const band = several && p.band !== line.powers[i - 1]?.band ? `${p.band} ` : p.band ? '' : i ? '' : 'every band: '
-    return `${band}${p.level} ${claimed({ claimed_w: p.w, pep: p.pep })}${p.mode === 'FM' ? '' : ` ${p.mode}`}${p.adjustable && p.level === 'Full' ? ', by a knob' : ''}`
+    return `${band}${p.level} ${claimed({ claimed_w: p.w, pep: p.pep })}${inMode(p.mode)}${p.adjustable && p.level === 'Full' ? ', by a knob' : ''}`
   }).join(', ')
 }
 /** The line round the word that is wrong in it. */

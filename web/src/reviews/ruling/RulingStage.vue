@@ -2,7 +2,7 @@
 // The board: bands down, levels across. The chosen box's evidence is always open
 // beside it. Other rules can be tried: the old shapes stay as ghosts.
 import { computed, ref, watch } from 'vue'
-import { megahertz, words } from '../../shared/figures'
+import { inMode, megahertz, words } from '../../shared/figures'
 import { api, ask, copy, same, useAsked, type Board, type BoardCell, type Schemas } from '../../shared/server'
 import KindWholes from '../../shared/shapes/KindWholes.vue'
 import RulingShape from '../../shared/shapes/RulingShape.vue'
@@ -32,7 +32,7 @@ const board = computed(() => tried.value ?? kept.value)
 const rows = computed(() => {
   const out = new Map<string, BoardCell[]>()
   for (const c of board.value?.cells ?? []) {
-    const key = `${c.cell.band.name}${c.cell.mode === 'FM' ? '' : ` ${c.cell.mode}`}`
+    const key = `${c.cell.band.name}${inMode(c.cell.mode)}`
     out.set(key, [...(out.get(key) ?? []), c])
   }
   return [...out.entries()]

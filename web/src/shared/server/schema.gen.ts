@@ -2317,6 +2317,8 @@ export interface components {
             /** Format: int64 */
             order: number | null;
             origins: components["schemas"]["OriginOrigin"][];
+            /** Format: double */
+            room_db: number | null;
             seen: boolean;
             /** Format: double */
             self_made_dbm: number | null;
