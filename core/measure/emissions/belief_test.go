@@ -85,8 +85,8 @@ func TestServicesHaveTheirOwnBooks(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		if got := opened.BookOf(c.band).ID; got != c.want {
-			t.Errorf("%s in region %d: %s, want %s", c.claim, c.region, got, c.want)
+		if got := opened.BookOf(c.band).ID; got != c.want || opened.Book.ID != c.want { // the only one it is judged by
+			t.Errorf("%s in region %d: %s, the review by %s, want %s", c.claim, c.region, got, opened.Book.ID, c.want)
 		}
 	}
 }

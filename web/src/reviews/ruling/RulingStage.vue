@@ -71,6 +71,21 @@ function typeClaim(typed: string) {
   else trouble.value = field === 'tolerance_db' ? 'Give a tolerance above 0 dB, at most 20 dB.' : 'Give a share of the claim above 0 %, at most 100 %.'
 }
 
+/** What the bands are judged by that is not the book of the review: their service's, their region's. */
+const others = computed(() => {
+  const r = board.value?.rules
+  if (!r || differs.value) return ''
+  const by = new Map<string, string[]>()
+  for (const b of r.bands ?? []) by.set(b.book, [...(by.get(b.book) ?? []), b.band])
+  const said = [...by].map(([title, bands]) => `${bands.join(', ')} by ${title}`)
+  return [...(r.rule_book === rules.value.rule_book ? [] : [`${said.length ? 'the others' : 'all'} by ${r.book}`]), ...said].join('; ')
+})
+const usual = (band: string) => {
+  const r = board.value?.rules
+  const own = r?.bands?.find((b) => b.band === band)?.book ?? (r?.rule_book === review.value.rules.rule_book ? '' : r?.book)
+  return own && !review.value.rules.books?.[band] ? `its own, ${own}` : 'as usual'
+}
+
 /** A band may be judged by a book of its own: 2 m by one, a licence-free service by another. */
 async function ownBook(band: string, id: string) {
   const typed = book.typed!
@@ -103,6 +118,7 @@ async function keepRules() {
       <span v-if="differs" class="trying"><ElButton type="primary" @click="keepRules">Keep these rules</ElButton> <ElButton @click="rules = { ...review.rules }">Back</ElButton></span>
       <span v-else class="soft">{{ board.rules.recalled ? 'this book is recalled from memory, not checked' : board.rules.house ? 'house practice, not law' : '' }}</span>
     </div>
+    <p v-if="others" class="soft others" data-own-books>Its own book for each: {{ others }}.</p>
     <div class="two">
       <table>
         <thead><tr><th /><th v-for="l in levels" :key="l">{{ l }}</th><th v-if="wide">whole band</th></tr></thead>
@@ -124,7 +140,7 @@ async function keepRules() {
       <div v-if="open">
         <label class="own">Rule book for {{ open.cell.band.name }}
           <select name="band-book" :value="review.rules.books?.[open.cell.band.name] ?? ''" @change="ownBook(open.cell.band.name, ($event.target as HTMLSelectElement).value)">
-            <option value="">that of the review</option>
+            <option value="">{{ usual(open.cell.band.name) }}</option>
             <option v-for="b in books.answer.value ?? []" :key="b.id" :value="b.id">{{ b.title }}</option>
           </select>
         </label>
@@ -156,6 +172,10 @@ async function keepRules() {
 .by .soft {
   font-size: 14px;
   padding-bottom: 6px;
+}
+.others {
+  margin: -6px 0 14px;
+  font-size: 14px;
 }
 .own {
   display: block;
