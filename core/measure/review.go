@@ -80,7 +80,7 @@ func Open(r *record.Review, facts record.Facts, rules record.Rules, books Books,
 }
 
 // ownBooks gives a band of a service its own rule book, and an amateur band of region 1 its
-// own, where nobody chose another for the band or for the review. Where that leaves nothing to
+// own, where nobody chose another for a band or for the review. Where that leaves nothing to
 // the review's, it is judged by that of its first band, and names no book that it is not judged by.
 func (r *Review) ownBooks(books Books) {
 	if r.Rules.RuleBook != bands.DefaultBook {
@@ -93,7 +93,7 @@ func (r *Review) ownBooks(books Books) {
 			}
 		}
 	}
-	if len(r.Cells) > 0 && !slices.ContainsFunc(r.Cells, func(c claims.Cell) bool { return r.books[c.Band.Name] == nil }) {
+	if len(r.Cells) > 0 && len(r.Rules.Books) == 0 && !slices.ContainsFunc(r.Cells, func(c claims.Cell) bool { return r.books[c.Band.Name] == nil }) {
 		r.Book = r.books[r.Cells[0].Band.Name]
 	}
 }
