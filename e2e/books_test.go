@@ -108,3 +108,18 @@ func TestABookOfOnesOwn(t *testing.T) {
 	b.retype("[name=tolerance-db]", "0.01")
 	b.do(c.KeyEvent(kb.Enter), c.WaitVisible(c.CSS(".trying")), c.WaitVisible(c.CSS(".box .ghost")))
 }
+
+// TestTheRegionIsAskedOnce: new reviews begin in it, and an amateur band is judged by its book,
+// which the ruling names.
+func TestTheRegionIsAskedOnce(t *testing.T) {
+	base := serve(t, false)
+	b := open(t)
+	b.do(c.Navigate(base+"/reviews"))
+	b.waitText(".asked", "Where do you publish from?")
+	b.do(press("[name=region-1]"), c.WaitVisible(c.CSS("[name=region-1][aria-pressed=true]")), c.WaitNotPresent(c.CSS(".asked")))
+	b.do(c.SendKeys(c.CSS("[name=maker]"), "Hilltop"), c.SendKeys(c.CSS("[name=model]"), "H1"+kb.Enter), c.WaitVisible(c.CSS("[name=claim-0]")), c.SendKeys(c.CSS("[name=claim-0]"), "2m 5"))
+	b.waitText("figure .band", "145.5 MHz")
+	b.do(press(".tab[href$=ruling]"))
+	b.waitText("[data-own-books]", "all by ITU region 1")
+	b.waitText(".own", "its own, ITU region 1")
+}

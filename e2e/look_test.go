@@ -109,3 +109,35 @@ func TestAPictureIsReadOff(t *testing.T) {
 	b.do(c.WaitVisible(c.CSS(".sweep .photos img")))
 	b.waitText(".rung[data-product='2nd harmonic']", "2nd harmonic")
 }
+
+// TestAnExcessIsExplainedByOneKey: a screen whose offset is dialled in shows the carrier as it
+// is; taken through 50 dB once more it would be half a megawatt. That stands beside the look,
+// which one key puts right, and the next look begins with what the screen adds.
+func TestAnExcessIsExplainedByOneKey(t *testing.T) {
+	p := unswept(t, "pads into the bench analyzer")
+	p.do(press("[name=preflight]"), c.Focus(c.CSS("[name=look]")))
+	p.types("30-1600 -35 h+36.9-23?-26")
+	p.waitText("[data-implied].danger", "carrier 86.9 dBm at the connector, 36.9 dBm at the input")
+	p.waitText("[data-implied] [role=alert]", "The screen adds 50.0")
+	p.types(kb.Escape)
+	p.press("o", "KeyO")
+	p.waitText("[data-implied]:not(.danger)", "carrier 36.9 dBm at the connector")
+	p.do(c.Focus(c.CSS("[name=look]")))
+	p.types(kb.Enter)
+	p.do(c.WaitVisible(c.CSS(".rung[data-product='2nd harmonic'][data-verdict=pass]")), press(".boxes button:nth-of-type(3)"), press("[name=view-take]"))
+	p.waitFor("document.querySelector('[name=screen-adds]')?.value.slice(0, 4) ?? ''", "50.0")
+}
+
+// TestHeardInItsReceiver: with no path, no wiring gone through and no reading; noise alone is
+// told too.
+func TestHeardInItsReceiver(t *testing.T) {
+	base := serve(t, true)
+	p := &typist{browser: open(t)}
+	p.do(c.Navigate(base+larkrise+"/emissions"), c.WaitVisible(c.CSS(".boxes")), press(".boxes button:nth-of-type(2)"))
+	p.do(c.WaitVisible(c.CSS("[name=state]")), c.SendKeys(c.CSS("[name=state]"), "receive"), press("[name=heard]"), c.Focus(c.CSS("[name=look]")))
+	p.types("144-148 nothing above -120")
+	p.do(c.WaitVisible(c.CSS("[data-look]")))
+	p.types(kb.Enter)
+	p.do(c.WaitVisible(c.CSS("[data-board='2m heard']")))
+	p.waitText("[data-board='2m heard']", "\u2212120.0 dBm")
+}

@@ -184,6 +184,8 @@ async function keepRules() {
   padding-left: 22px;
 }
 .own select {
+  max-width: 100%;
+  text-overflow: ellipsis;
   font: inherit;
   color: var(--ink);
   background: transparent;
