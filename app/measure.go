@@ -148,6 +148,9 @@ func (a *App) take(ctx context.Context, t Take, r *measure.Review) (*taking, err
 		out.taken, err = out.review.Room(out.kind).Take(measure.Taking{Keyed: t.Keyed, Through: out.way, Draft: t.Draft, File: t.File, Bench: a.bench(ctx)})
 		return out, err
 	}
+	if t.PathID == "" {
+		return nil, problem.New("path_id", "choose the path that it came through; only what a receiver hears of itself comes through none")
+	}
 	through, _, err := a.Store.Through(ctx, t.PathID)
 	if err != nil {
 		return nil, err

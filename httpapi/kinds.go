@@ -174,7 +174,7 @@ func (s *Server) registerFile(api huma.API, e *echo.Echo, kind measure.Kind, at 
 		Summary: "Keep one, read from the file in the body, under an id made by the client",
 		Parameters: []*huma.Param{
 			{Name: "id", In: "path", Required: true, Schema: text}, param("key", ""), param("band", ""), param("level", "Empty for a whole band"), param("mode", ""), param("frequency_hz", ""),
-			param("path_id", ""), param("wiring", "As a staircase gave it"), param("file", "The name of the file"),
+			param("path_id", "Empty for what a receiver hears of itself"), param("wiring", "As a staircase gave it"), param("file", "The name of the file"),
 			param("draft", "What goes with the file, as JSON of "+draft.Ref),
 		},
 		RequestBody: &huma.RequestBody{Required: true, Description: "The file; or a look as it was typed, where the draft says so. At .../preview nothing is kept", Content: map[string]*huma.MediaType{"text/csv": {Schema: &huma.Schema{Type: huma.TypeString, Format: "binary"}}}},
@@ -231,6 +231,9 @@ func fileTake(c *echo.Context, kind string, kept bool) (*app.Take, error) {
 	q := c.Request().URL.Query()
 	var bad problem.List
 	for field, id := range map[string]string{"id": c.Param("id"), "key": q.Get("key"), "path_id": q.Get("path_id")} {
+		if id == "" && field == "path_id" { // whether a path is needed is told by what is taken
+			continue
+		}
 		if uuid.Validate(id) != nil && (field != "key" || kept) {
 			bad.Add(field, "give a UUID")
 		}

@@ -107,13 +107,21 @@ var parts = []string{"receiver", "deviation", "frequency error"}
 // untested names the parts of an examination that nothing was taken of.
 func untested(r *measure.Review) []string {
 	var out []string
-	if len(emissions.Of(r).Standby()) == 0 {
+	idle, heard := emissions.Of(r).Looked()
+	switch {
+	case !idle:
 		out = append(out, "standby emissions")
+	case len(emissions.Of(r).Standby()) == 0: // they stand on the board
+		out = append(out, "a ruling on standby emissions")
 	}
 	for _, part := range parts {
-		if !slices.ContainsFunc(board.Kinds(r), func(k measure.Kind) bool { return k.About().Part == part }) {
-			out = append(out, part)
+		if slices.ContainsFunc(board.Kinds(r), func(k measure.Kind) bool { return k.About().Part == part }) {
+			continue
 		}
+		if part == "receiver" && heard { // what it hears of itself stands on the board
+			part = "receiver sensitivity"
+		}
+		out = append(out, part)
 	}
 	last := len(out) - 1
 	if last < 0 {

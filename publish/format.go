@@ -82,6 +82,15 @@ func sinceDecided(by *string) string {
 	return *by
 }
 
+// hidden is how much more than shown a product may be that was not seen; nil of one that was.
+func hidden(p judge.Product) *float64 {
+	if p.NotAboveDBm == nil || p.LevelDBm == nil {
+		return nil
+	}
+	db := *p.NotAboveDBm - *p.LevelDBm
+	return &db
+}
+
 // rung is a bar of the margin ladder: left of the limit line for room, right of
 // it for excess, 20 dB at most on each side, with the uncertainty in dB as a
 // whisker at its end.

@@ -87,6 +87,17 @@ func (d *Room) Standby() [][]string {
 	return out
 }
 
+// Looked tells whether anything that stands was taken in standby, and whether anything was heard
+// in the radio's own receiver.
+func (d *Room) Looked() (standby, heard bool) {
+	for _, s := range d.sweeps {
+		if d.review.Stands(s.ID) {
+			standby, heard = standby || rulesStandby(s), heard || s.Heard
+		}
+	}
+	return standby, heard
+}
+
 // Sections implements measure.Room: an edition draws emissions in its own way, but for those
 // in standby.
 func (d *Room) Sections([]measure.Named) []measure.Section {

@@ -5859,7 +5859,8 @@ export interface operations {
                 level?: string;
                 mode: string;
                 frequency_hz: string;
-                path_id: string;
+                /** @description Empty for what a receiver hears of itself */
+                path_id?: string;
                 /** @description As a staircase gave it */
                 wiring?: string;
                 /** @description The name of the file */
