@@ -114,7 +114,7 @@ func TestABookOfOnesOwn(t *testing.T) {
 func TestTheRegionIsAskedOnce(t *testing.T) {
 	base := serve(t, false)
 	b := open(t)
-	b.do(c.Navigate(base+"/reviews"))
+	b.do(c.Navigate(base + "/reviews"))
 	b.waitText(".asked", "Where do you publish from?")
 	b.do(press("[name=region-1]"), c.WaitVisible(c.CSS("[name=region-1][aria-pressed=true]")), c.WaitNotPresent(c.CSS(".asked")))
 	b.do(c.SendKeys(c.CSS("[name=maker]"), "Hilltop"), c.SendKeys(c.CSS("[name=model]"), "H1"+kb.Enter), c.WaitVisible(c.CSS("[name=claim-0]")), c.SendKeys(c.CSS("[name=claim-0]"), "2m 5"))
