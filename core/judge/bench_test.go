@@ -5,6 +5,8 @@ import (
 	"math/rand/v2"
 	"testing"
 
+	"gonum.org/v1/gonum/stat"
+
 	"talloak/core/decision"
 	"talloak/core/path"
 	"talloak/core/rulebook"
@@ -65,6 +67,21 @@ func BenchmarkJudge1000001(b *testing.B) {
 	for b.Loop() {
 		if r, err := Judge(in); err != nil || r.Verdict != decision.Pass {
 			b.Fatalf("%v %v", r.Verdict, err)
+		}
+	}
+}
+
+// BenchmarkByGonum100001 is the bar: the least a general numerical library does with the same
+// trace, its median and 95 % point sorted by gonum once, with no line, limit or loss.
+func BenchmarkByGonum100001(b *testing.B) {
+	levels := benchmarkInput(100_001).Sweeps[0].Trace.Levels
+	sorted := make([]float64, len(levels))
+	b.ReportAllocs()
+	for b.Loop() {
+		copy(sorted, levels)
+		stat.SortWeighted(sorted, nil)
+		if m, high := stat.Quantile(0.5, stat.Empirical, sorted, nil), stat.Quantile(0.95, stat.Empirical, sorted, nil); !(m < high) {
+			b.Fatal(m, high)
 		}
 	}
 }

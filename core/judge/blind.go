@@ -9,25 +9,24 @@ import (
 	"talloak/core/units"
 )
 
-// lossBuffers are scratch: judging a trace allocates nothing of its length.
-var lossBuffers = sync.Pool{New: func() any { return new([]float64) }}
+// lossChunk is how many points the loss is worked out for at a time: few enough to lie near
+// the processor until they are used.
+const lossChunk = 2048
+
+var lossBuffers = sync.Pool{New: func() any { return new([lossChunk]float64) }}
 
 // holdAgainst walks a trace under the ceiling, finding where a line as high as the
 // limit would not be told from the noise, and where something stands over the
 // limit that belongs to no line but the carrier's foot.
 func (r *ruler) holdAgainst(e *evidence, limits *rulebook.Limits) {
-	buffer := lossBuffers.Get().(*[]float64)
+	buffer := lossBuffers.Get().(*[lossChunk]float64)
 	defer lossBuffers.Put(buffer)
 	for _, stretch := range e.examined {
 		first, end := e.trace.IndexRange(stretch.Lo, stretch.Hi)
 		if first >= end {
 			continue
 		}
-		if cap(*buffer) < end-first {
-			*buffer = make([]float64, end-first)
-		}
-		w := walk{r: r, e: e, u: r.widestUncertainty(e, stretch), from: first, loss: (*buffer)[:end-first], blind: -1}
-		e.path.FillLoss(e.trace.Frequency(first), e.trace.Step(), w.loss)
+		w := walk{r: r, e: e, u: r.widestUncertainty(e, stretch), buffer: buffer, end: end, blind: -1}
 		next := first
 		for _, piece := range limits.Pieces(stretch.Lo, stretch.Hi) {
 			_, to := e.trace.IndexRange(piece.From, piece.To)
@@ -50,19 +49,31 @@ func (r *ruler) widestUncertainty(e *evidence, s span.Span) rulebook.Uncertainty
 	return u
 }
 
-// walk goes along one stretch of a trace; loss begins at point from, blind is where
-// the blind run under way began, or -1.
+// walk goes along one stretch of a trace that ends before point end; loss is that of the points
+// from from on, blind is where the blind run under way began, or -1.
 type walk struct {
-	r     *ruler
-	e     *evidence
-	u     rulebook.Uncertainty
-	from  int
-	loss  []float64
-	blind int
+	r      *ruler
+	e      *evidence
+	u      rulebook.Uncertainty
+	buffer *[lossChunk]float64
+	loss   []float64
+	from   int
+	end    int
+	blind  int
 }
 
-// under holds points [first, end) against one piece of the limit. The noise is the
-// same over a block, so the inner loop has two comparisons a point.
+// lossFrom is the loss at point i and at those behind it, as far as it is worked out.
+func (w *walk) lossFrom(i int) []float64 {
+	if i < w.from || i >= w.from+len(w.loss) {
+		w.from, w.loss = i, w.buffer[:min(lossChunk, w.end-i)]
+		w.e.path.FillLoss(w.e.trace.Frequency(i), w.e.trace.Step(), w.loss)
+	}
+	return w.loss[i-w.from:]
+}
+
+// under holds points [first, end) against one piece of the limit. What stands over it stands
+// over the threshold too, so that only those points are looked at; and blind is a matter of the
+// loss alone, which over most of a trace is bounded well enough to need no look at any point.
 func (w *walk) under(piece rulebook.Piece, first, end int) {
 	e := w.e
 	relativeOnly := e.flat != nil
@@ -73,23 +84,40 @@ func (w *walk) under(piece rulebook.Piece, first, end int) {
 	}
 	shift := float64(e.applied) - float64(e.shift)
 	over := float64(plain) + shift
+	for _, run := range e.over {
+		for i := max(first, run[0]); i < min(end, run[1]); i++ {
+			if v := e.trace.Levels[i]; v >= float64(e.floor.Line(i)) && v > over-w.lossFrom(i)[0] {
+				w.note(i)
+			}
+		}
+	}
 	g := rulebook.Guard{U: w.u, Hidden: hidden(-units.DBm(e.floor.Clearance()), 0)}
 	seen := float64(piece.Ceiling(g.Hiding(), relativeOnly)) - float64(e.raisedBy(w.r)) + shift
+	most, bounded := 0.0, first // the most that the loss is before that point
 	b, to := e.floor.Block(first)
-	for i := first; i < end; b, to = b+1, e.floor.NextBlock(to) {
-		line := e.floor.LineOf(b)
-		hides := seen - line
-		last := min(end, to)
-		loss := w.loss[i-w.from : last-w.from]
-		for k, v := range e.trace.Levels[i:last] {
-			if v >= line && v > over-loss[k] {
-				w.note(i + k)
-			}
-			if loss[k] > hides {
+	for i := first; i < end; {
+		if i >= to {
+			b, to = b+1, e.floor.NextBlock(to)
+		}
+		if i >= bounded {
+			bounded = min(end, i+lossChunk)
+			most = float64(e.path.MostLoss(e.trace.Frequency(i), e.trace.Frequency(bounded-1)))
+		}
+		hides := seen - e.floor.LineOf(b)
+		last := min(end, to, bounded)
+		if most <= hides {
+			w.close(i)
+			i = last
+			continue
+		}
+		loss := w.lossFrom(i)
+		last = min(last, i+len(loss))
+		for k, db := range loss[:last-i] {
+			if db > hides {
 				if w.blind < 0 {
 					w.blind = i + k
 				}
-			} else if w.blind >= 0 {
+			} else {
 				w.close(i + k)
 			}
 		}

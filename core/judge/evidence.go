@@ -31,6 +31,7 @@ type evidence struct {
 	applied   units.DB
 	trace     sweep.Trace // of a look: its floor as a level line
 	floor     sweep.Floor
+	over      [][2]int // runs of points over its threshold: from, to before
 	isLook    bool
 	isList    bool // figures further apart than they see: nothing between them was looked at
 	peak      bool // a peak detector
@@ -115,6 +116,9 @@ func fromSweep(s *Sweep, f0 units.Hertz, bandwidth units.Hertz) *evidence {
 		e.examined = e.known
 		e.floor = s.Trace.Floor(5 * bandwidth)
 		peaks = s.Trace.Peaks(e.floor)
+		for _, p := range peaks {
+			e.over = append(e.over, [2]int{p.First, p.End})
+		}
 		if !e.peak {
 			share := float64(e.trace.Step() / e.trace.RBW)
 			e.scallop = units.DB(3.01 * share * share)

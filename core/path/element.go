@@ -162,6 +162,23 @@ func (c *curve) at(f units.Hertz) units.DB {
 	return units.DB(db)
 }
 
+// most is no less than any loss from one frequency to another: a table is highest at an end or
+// at one of its points, a cable's loss rises.
+func (c *curve) most(from, to units.Hertz) units.DB {
+	db := max(c.at(from), c.at(to))
+	for _, p := range c.table {
+		if f := units.Hertz(p.FrequencyHz); f > from && f < to {
+			db = max(db, c.at(f))
+		}
+	}
+	if c.lengthM > 0 {
+		rising := rf.Cable{K1: max(0, c.cable.K1), K2: max(0, c.cable.K2)}
+		ml, _ := rising.Matched(c.lengthM, to)
+		db = max(db, units.DB(c.flat)+ml)
+	}
+	return db
+}
+
 // fill adds the loss at start + i step to out. It walks along a table, since finding its
 // place anew for each of 100,001 points would take longer than the whole judgement.
 func (c *curve) fill(start, step float64, out []float64) {

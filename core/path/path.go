@@ -144,6 +144,19 @@ func (p *Path) FillLoss(start, step units.Hertz, out []float64) {
 	}
 }
 
+// MostLoss is no less than the loss anywhere between two frequencies of one domain, in dB;
+// unbounded where a part of it was measured.
+func (p *Path) MostLoss(from, to units.Hertz) units.DB {
+	if len(p.runs) > 0 {
+		return units.DB(math.Inf(1))
+	}
+	var db units.DB
+	for i := range p.passed() {
+		db += p.parts[i].curve.most(from, to)
+	}
+	return db
+}
+
 // Sample is n frequencies between two ends, rising at equal ratios, with the
 // points and ends of everything that was measured, where the loss is known: what
 // a file or a picture of the path is made of.

@@ -68,6 +68,19 @@ func TestFillLossIsLossAt(t *testing.T) {
 			}
 		}
 	}
+	// What bounds it is no less anywhere, and where nothing was measured no more than a little.
+	for from := lo; from < hi; from *= 1.3 {
+		to := min(hi, from*1.3)
+		most := p.MostLoss(from, to)
+		for k := range 50 {
+			if db, _ := p.LossAt(from + (to-from)*units.Hertz(k)/49); db > most+1e-9 {
+				t.Errorf("%v at %v, over the bound %v", db, from, most)
+			}
+		}
+		if db, _ := p.LossAt(to); most > db+3 {
+			t.Errorf("bound %v to %v by %v", from, to, most)
+		}
+	}
 	for _, f := range []units.Hertz{4.9e6, 1.61e9} {
 		if db, ok := p.LossAt(f); ok {
 			t.Errorf("an answer of %v dB at %v, outside a table", db, f)

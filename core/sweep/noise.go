@@ -94,10 +94,18 @@ func follow(looked []float64, isLine []bool, block, reach, hop, margin int) Floo
 }
 
 // crests tells how far the 95 % point and the threshold stand over the median, of what
-// points of noise do. They are put in order.
+// points of noise do. Those over it, half of them, are put in order.
 func crests(over []float64) (high, line float64) {
-	slices.Sort(over)
-	return max(0, over[quantileAt(len(over), 95)]), clearOf(over[quantileAt(len(over), 84)])
+	n := len(over)
+	above := slices.DeleteFunc(over, func(v float64) bool { return v <= 0 })
+	slices.Sort(above)
+	at := func(percent int) float64 {
+		if k := quantileAt(n, percent) - (n - len(above)); k >= 0 {
+			return above[k]
+		}
+		return 0
+	}
+	return at(95), clearOf(at(84))
 }
 
 // markLines marks every point that stands over the threshold, and what lies beside it
@@ -122,9 +130,15 @@ func (f *Floor) markLines(looked []float64, isLine []bool, hop, margin int) bool
 // baseFrom takes, where the noise takes a step, the higher side of it for half a window
 // beside it: next to a step the median is that of neither side.
 func (f *Floor) baseFrom(reach int) {
+	copy(f.base, f.median)
 	last := len(f.median) - 1
-	for b, m := range f.median {
-		f.base[b] = max(m, f.median[max(0, b-reach/2)], f.median[min(last, b+reach/2)])
+	for b := range f.base {
+		if before := f.median[max(0, b-reach/2)]; before > f.base[b] {
+			f.base[b] = before
+		}
+		if behind := f.median[min(last, b+reach/2)]; behind > f.base[b] {
+			f.base[b] = behind
+		}
 	}
 }
 
