@@ -69,7 +69,7 @@ func TestComputeOnTheCommandLine(t *testing.T) {
 		}
 	}
 	out, _, code = run(t, bin, "", "compute", "--list")
-	if names := strings.Fields(out); code != 0 || len(names) != 19 || names[7] != "judge" {
+	if names := strings.Fields(out); code != 0 || len(names) != 21 || names[8] != "judge" || names[1] != "claim" || names[10] != "look" {
 		t.Errorf("%d %q", code, out)
 	}
 }

@@ -33,7 +33,7 @@ function size(b: Board, level: number): number {
     <div class="scroll">
       <table>
         <thead>
-          <tr><th /><th v-for="c in b.columns" :key="c.frequency_hz">{{ c.name.replace('spur at ', '').replace(' harmonic', '') }}<br /><span class="soft">{{ c.name.startsWith('spur') ? (b.heard ? 'line' : 'spur') : megahertz(Math.round(c.frequency_hz / 1e5) * 1e5) }}</span></th></tr>
+          <tr><th /><th v-for="c in b.columns" :key="c.frequency_hz">{{ c.name.replace('spur at ', '').replace(' harmonic', '') }}<br /><span class="soft">{{ c.name.startsWith('spur') ? (b.heard ? 'line' : 'spur') : c.frequency_hz <= 0 ? 'of all of it' : megahertz(Math.round(c.frequency_hz / 1e5) * 1e5) }}</span></th></tr>
         </thead>
         <tbody>
           <tr v-for="r in b.rows" :key="r.name" :data-row="r.name">
