@@ -109,12 +109,11 @@ async function start() {
   padding: 32px 40px;
 }
 .new {
-  display: grid;
-  grid-template-columns: 220px 260px auto;
+  display: flex;
+  flex-wrap: wrap;
   gap: 20px;
   align-items: end;
   margin: 20px 0 24px;
-  justify-content: start;
 }
 .card {
   display: block;
@@ -126,5 +125,8 @@ async function start() {
 }
 .small {
   font-size: 14px;
+}
+.new .el-input {
+  flex: 0 1 240px;
 }
 </style>
