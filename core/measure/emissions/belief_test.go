@@ -16,13 +16,17 @@ import (
 // lookOf is a review of 5 W with one look through pads, whose screen adds so much.
 func lookOf(t *testing.T, pad float64, adds *float64, text string, standing string) emissions.Ruling {
 	t.Helper()
-	look, err := emissions.ParseLook(text, f0)
-	if err != nil {
-		t.Fatal(err)
-	}
-	payload, _ := json.Marshal(map[string]any{"name": "a", "look": look, "start_hz": look.FromHz, "stop_hz": look.ToHz, "offset_db": adds})
+	return emissions.Of(looked(t, pad, adds, standing, text)).Worst(key, false)
+}
+
+// looked is such a review with several looks; the standing is that of the first.
+func looked(t *testing.T, pad float64, adds *float64, standing string, texts ...string) *measure.Review {
+	t.Helper()
 	r := record.Review{Claims: []record.Claim{{Text: "2m 5"}}, Rules: record.Rules{RuleBook: "us-amateur", DecisionRule: "guarded", BandwidthHz: 16000}}
-	facts := record.Facts{Measurements: []record.Measurement{{ID: "s", Kind: "emissions", Keyed: key, Through: through(pad), Payload: payload}}}
+	facts := record.Facts{}
+	for i, text := range texts {
+		facts.Measurements = append(facts.Measurements, lookTyped(t, pad, adds, text, string(rune('s'+i))))
+	}
 	if standing != "" {
 		facts.Standings = []record.Standing{{TargetID: "s", Standing: standing, Reason: "checked"}}
 	}
@@ -30,8 +34,37 @@ func lookOf(t *testing.T, pad float64, adds *float64, text string, standing stri
 	if err != nil {
 		t.Fatal(err)
 	}
-	return emissions.Of(opened).Worst(key, false)
+	return opened
 }
+
+func lookTyped(t *testing.T, pad float64, adds *float64, text, id string) record.Measurement {
+	t.Helper()
+	look, err := emissions.ParseLook(text, f0)
+	if err != nil {
+		t.Fatal(err)
+	}
+	payload, _ := json.Marshal(map[string]any{"name": id, "look": look, "start_hz": look.FromHz, "stop_hz": look.ToHz, "offset_db": adds})
+	return record.Measurement{ID: id, Kind: "emissions", Keyed: key, Through: through(pad), Payload: payload}
+}
+
+// TestWhatIsNotBelievedIsNamed where another look rules without it; struck it is gone.
+func TestWhatIsNotBelievedIsNamed(t *testing.T) {
+	for standing, notes := range map[string]int{"": 1, record.Struck: 0} {
+		opened := looked(t, 40, nil, standing, "30-1600 -40 h37-20", "30-1600 -82 h-3-80")
+		box := emissions.Of(opened).Box(opened.Cells[0], false)
+		said := 0
+		for _, n := range box.Notes {
+			if strings.HasPrefix(n.Detail, "s was left out: ") {
+				said++
+			}
+		}
+		if said != notes || of(box).Ruling == nil {
+			t.Errorf("%q: %+v", standing, box.Notes)
+		}
+	}
+}
+
+func of(b measure.Box) emissions.Ruling { return b.Of.(emissions.Ruling) }
 
 // TestAnOffsetForgottenIsNotBelieved: a carrier many times the claim, or over what the input
 // survives, is void with its cause, and is ruled on as soon as the offset is told.

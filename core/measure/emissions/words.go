@@ -43,6 +43,11 @@ func notes(e Ruling) []measure.Note {
 			out = append(out, measure.Note{Short: d.short, Detail: detail})
 		}
 	}
+	for _, s := range e.Sweeps { // the others rule without it, and that is said
+		if s.Doubtful && s.Standing == record.InForce {
+			out = append(out, measure.Note{Short: "a sweep or look not to be believed was left out", Detail: s.Name + " was left out: " + s.Void})
+		}
+	}
 	return out
 }
 

@@ -42,8 +42,9 @@ type Reading struct {
 	Doubts       []say.Said      `json:"doubts"`
 	Counts       bool            `json:"counts"`
 	Outside      bool            `json:"outside"` // of the band claimed: kept at its own frequency, never held against the claim
-	InUse        bool            `json:"in_use"`  // through an antenna: kept, never held against the claim
-	Void         bool            `json:"void"`    // it cannot be worked out any more
+	step         bool            // of an adjustment, which counts for no claim any more
+	InUse        bool            `json:"in_use"` // through an antenna: kept, never held against the claim
+	Void         bool            `json:"void"`   // it cannot be worked out any more
 	WhyNot       string          `json:"why_not"`
 	Standing     string          `json:"standing"`
 	Reason       string          `json:"standing_reason"`

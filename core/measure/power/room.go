@@ -228,8 +228,8 @@ func (d *Room) Box(c claims.Cell, _ bool) measure.Box {
 func (d *Room) HighestW(k record.Keyed) float64 {
 	most := 0.0
 	for _, r := range d.readings {
-		if r.Trusted != nil || !r.Counts && !r.InUse && !r.AtMost {
-			continue // another radio, or nothing that was measured
+		if !d.keyed(&r) {
+			continue
 		}
 		for _, read := range []*reading.Result{r.Result, r.Peak} {
 			if r.Mode == k.Mode && read != nil && read.AtConnectorW != nil {
@@ -239,6 +239,14 @@ func (d *Room) HighestW(k record.Keyed) float64 {
 		}
 	}
 	return most
+}
+
+// keyed tells whether the radio under review put a reading's power into the path, whether or not
+// it is held against a claim: a step of an adjustment did, one that was struck or that is
+// not to be believed did not.
+func (d *Room) keyed(r *Reading) bool {
+	return r.Trusted == nil && d.review.Stands(r.ID) && (r.Counts || r.InUse || r.AtMost || r.step) &&
+		!slices.ContainsFunc(r.Doubts, func(s say.Said) bool { return s.Code == claims.UnbelievableCode })
 }
 
 // AmpsAt is the current last read at a level, in A; nil where none was.

@@ -377,6 +377,7 @@ func (d *Room) dropSteps() {
 		if r := &d.readings[i]; r.TargetW != nil && !r.AtMost && d.review.Stands(r.ID) {
 			if at, ok := last[r.Box()]; ok && *d.readings[at].TargetW == *r.TargetW {
 				step := &d.readings[at]
+				step.step = step.Counts
 				step.drop("a step of an adjustment: what it came to stands")
 				step.AgainstClaim, step.MeasuredW, step.LowW, step.HighW = nil, nil, nil, nil
 			}

@@ -56,6 +56,11 @@ func TestStepsOfAnAdjustment(t *testing.T) {
 	if p.Reading == nil || *p.Reading.MeasuredW != 5 || p.Verdict != decision.Pass {
 		t.Errorf("%+v", p)
 	}
+	// A step was keyed into the path all the same: what it withstood is what it is held against.
+	down := begin("2m 5").read("High", 146, adjust("12", false), a).read("High", 146, adjust("5", false), a)
+	if w := down.open(t).HighestW(high); w != 12 {
+		t.Errorf("adjusted down from 12 W: the highest is %v W", w)
+	}
 	if r := s.open(t).Readings()[1]; r.Counts || !strings.Contains(r.WhyNot, "step of an adjustment") {
 		t.Errorf("%+v", r.WhyNot)
 	}
@@ -109,6 +114,14 @@ func TestAStruckReadingEndangersNothing(t *testing.T) {
 	s.facts.Standings = []record.Standing{{TargetID: "reading 0", Standing: record.Struck, Reason: "a slip"}}
 	if w := s.open(t).HighestW(high); w != 0 {
 		t.Errorf("struck: %v W", w)
+	}
+	class := begin("2m 50").read("High", 146, power.Draft{Text: "60", TargetW: v(50), AtMost: true}, through("a", 0))
+	if w := class.open(t).HighestW(high); w != 60 {
+		t.Errorf("turned down to a class: %v W", w)
+	}
+	class.facts.Standings = s.facts.Standings
+	if w := class.open(t).HighestW(high); w != 0 {
+		t.Errorf("that, struck: %v W", w)
 	}
 }
 

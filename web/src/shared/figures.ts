@@ -82,7 +82,7 @@ export function ordinal(n: number): string {
 }
 
 /** The room a product has under its limit; of one that was not seen, that it has at least that. */
-export const room = (p: { seen: boolean; room_db: number | null }) => (p.seen ? '' : '≥ ') + db(p.room_db)
+export const room = (p: { seen: boolean; room_db: number | null }) => (p.seen || p.room_db == null ? '' : '≥ ') + db(p.room_db)
 
 export function productName(p: { kind: string; order: number | null; frequency_hz: number | null }): string {
   if (p.kind === 'harmonic') return `${ordinal(p.order ?? 0)} harmonic`
