@@ -75,6 +75,9 @@ func (a *App) Open(ctx context.Context, id string, traces store.Traces, try func
 	rules := r.Rules
 	if try != nil {
 		try(&rules)
+		if err := measure.CheckRules(rules); err != nil {
+			return nil, err
+		}
 	}
 	shelf, err := a.Shelf(ctx)
 	if err != nil {

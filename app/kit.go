@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"context"
 	"fmt"
+	"math"
 	"strings"
 	"time"
 
@@ -106,6 +107,16 @@ func (a *App) KeepPath(ctx context.Context, p *record.Path, retired bool) error 
 	var bad problem.List
 	if strings.TrimSpace(p.Name) == "" {
 		bad.Add("name", "give the path a name")
+	}
+	if !(math.Abs(p.AppliedOffsetDB) <= 200) {
+		bad.Add("applied_offset_db", "give what the instrument adds, -200 to 200 dB")
+	}
+	once := map[string]bool{}
+	for i, part := range p.Parts {
+		if once[part.KitID] {
+			bad.Add(fmt.Sprintf("parts[%d].kit_id", i), "this very thing lies on the path already: write down the second one of it too")
+		}
+		once[part.KitID] = true
 	}
 	t, err := a.Store.ThroughOf(ctx, p)
 	if err != nil {

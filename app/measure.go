@@ -13,6 +13,7 @@ import (
 	"talloak/core/problem"
 	"talloak/core/record"
 	"talloak/core/say"
+	"talloak/core/units"
 	"talloak/core/wiring"
 	"talloak/store"
 )
@@ -89,6 +90,10 @@ func (a *App) Measure(ctx context.Context, t Take) (any, error) {
 		}
 		return nil, err
 	}
+	// The answer is made first: what cannot be answered is not written.
+	if _, err := json.Marshal(out.taken.View); err != nil {
+		return nil, problem.New("draft", "this cannot be worked out: its figures are beyond all numbers")
+	}
 	m := &record.Measurement{
 		ID: t.ID, Kind: t.Kind, ReviewID: t.ReviewID, Format: record.Format, Keyed: out.taken.Keyed, Through: out.way,
 		Payload: out.taken.Payload, Blob: out.taken.Blob,
@@ -140,8 +145,8 @@ func (a *App) take(ctx context.Context, t Take, r *measure.Review) (*taking, err
 	if !out.review.HasBox(about, t.Keyed) {
 		return nil, problem.New("level", "the review claims no %s in %s: type the claim first", strings.TrimSpace(t.Keyed.Band+" "+t.Keyed.Level), t.Keyed.Mode)
 	}
-	if !(t.Keyed.FrequencyHz > 0) {
-		return nil, problem.New("frequency_hz", "give a frequency above 0 Hz")
+	if err := units.CheckHz(t.Keyed.FrequencyHz); err != nil {
+		return nil, problem.New("frequency_hz", "%s", err.Error())
 	}
 	if p, ok := out.kind.(measure.Pathless); ok && p.WithoutPath(t.Draft) {
 		out.way = &record.Through{Name: "no path", Kit: []record.KitCopy{}}

@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"log/slog"
 	"slices"
 	"strings"
 
@@ -14,6 +15,7 @@ import (
 	"talloak/core/measure"
 	"talloak/core/problem"
 	"talloak/core/record"
+	"talloak/core/units"
 	"talloak/publish"
 	"talloak/store"
 )
@@ -74,6 +76,12 @@ func (a *App) ChangeReview(ctx context.Context, c ReviewChange) error {
 	if err := checkTexts(c); err != nil {
 		return err
 	}
+	var bad problem.List
+	bad.AddErr("rules", measure.CheckRules(c.Rules))
+	bad.AddErr("subject", checkSubject(&c.Subject))
+	if err := bad.Err(); err != nil {
+		return err
+	}
 	if _, err := a.book(ctx, "rules.rule_book", c.Rules.RuleBook); err != nil {
 		return err
 	}
@@ -81,9 +89,6 @@ func (a *App) ChangeReview(ctx context.Context, c ReviewChange) error {
 		if _, err := a.book(ctx, "rules.books."+band, id); err != nil {
 			return err
 		}
-	}
-	if swr := c.Rules.SourceSWR; swr != 0 && swr < 1 {
-		return problem.New("rules.source_swr", "give an SWR of 1 or more, or 0 for the typical value")
 	}
 	if c.Claims == nil {
 		c.Claims = []record.Claim{}
@@ -168,8 +173,9 @@ func (a *App) Reviews(ctx context.Context, after *store.Place, n int) ([]Listed,
 		if err != nil {
 			return nil, err
 		}
+		// Kept to be quicker next time: a list is read where nothing can be written, too.
 		if err := a.Store.KeepRuling(ctx, rows[i].Review.ID, basis, kept); err != nil {
-			return nil, err
+			slog.Warn("a ruling is not kept for the list", "error", err)
 		}
 	}
 	return out, nil
@@ -179,6 +185,7 @@ func (a *App) Reviews(ctx context.Context, after *store.Place, n int) ([]Listed,
 // seen: the edition is frozen from that, or not at all.
 type Publishing struct {
 	Next      int
+	Unchanged bool // since the last edition: there is nothing to freeze
 	Obstacles []measure.Obstacle
 	Basis     string
 	Editions  []record.Edition
@@ -199,7 +206,27 @@ func (a *App) Publishing(ctx context.Context, id string) (*Publishing, error) {
 		return nil, err
 	}
 	b := board.Of(r, false)
-	return &Publishing{len(editions) + 1, board.Obstacles(r, &b), basis(r.Review, at, shelf), editions}, nil
+	now, last := basis(r.Review, at, shelf), lastOf(editions)
+	return &Publishing{last.Number + 1, last.Basis == now, board.Obstacles(r, &b), seen(now, last), editions}, nil
+}
+
+func lastOf(editions []record.Edition) *record.Edition {
+	if len(editions) == 0 {
+		return &record.Edition{}
+	}
+	return &editions[len(editions)-1]
+}
+
+// seen names what a person has before them of the next edition: what it rests on, and the
+// edition that it follows.
+func seen(basis string, last *record.Edition) string { return fmt.Sprintf("%s %d", basis, last.Number) }
+
+// FrozenAlready is a freeze of what the last edition is of: nothing has changed since.
+type FrozenAlready struct{ Number int }
+
+// Error says which edition that is.
+func (f FrozenAlready) Error() string {
+	return fmt.Sprintf("nothing has changed since edition %d", f.Number)
 }
 
 func (a *App) forEdition(ctx context.Context, id string) (*measure.Review, store.Standpoint, error) {
@@ -222,27 +249,32 @@ func (a *App) PreviewEdition(ctx context.Context, id, saw string) ([]byte, error
 	if err != nil {
 		return nil, err
 	}
-	if saw != "" && saw != basis(r.Review, at, shelf) {
-		return nil, store.ErrStale
-	}
 	editions, err := a.Store.Editions(ctx, id)
 	if err != nil {
 		return nil, err
 	}
-	return publish.Preview(r, len(editions)+1)
+	last := lastOf(editions)
+	if saw != "" && saw != seen(basis(r.Review, at, shelf), last) {
+		return nil, store.ErrStale
+	}
+	return publish.Preview(r, last.Number+1)
 }
 
 // Freeze freezes the next edition of a review under a key made by who asks. Saw is the
 // basis of what was previewed; store.ErrStale where the review is not that any more,
-// empty for whoever has seen nothing and takes what there is.
+// empty for whoever has seen nothing and takes what there is; FrozenAlready where nothing has
+// changed since the last edition.
 func (a *App) Freeze(ctx context.Context, reviewID, editionID, saw string) (*record.Edition, error) {
 	shelf, err := a.Shelf(ctx)
 	if err != nil {
 		return nil, err
 	}
 	e := &record.Edition{ID: editionID, ReviewID: reviewID}
-	again, err := a.Store.Freeze(ctx, e, store.Fingerprint([]string{reviewID, editionID}), func(e *record.Edition, r *record.Review, facts record.Facts, at store.Standpoint) error {
-		if saw != "" && saw != basis(r, at, shelf) {
+	again, err := a.Store.Freeze(ctx, e, store.Fingerprint([]string{reviewID, editionID}), func(e *record.Edition, r *record.Review, facts record.Facts, at store.Standpoint, last *record.Edition) error {
+		if e.Basis = basis(r, at, shelf); last.Basis == e.Basis {
+			return FrozenAlready{last.Number}
+		}
+		if saw != "" && saw != seen(e.Basis, last) {
 			return store.ErrStale
 		}
 		opened, err := measure.Open(r, facts, r.Rules, shelf.Find, a.Kinds)
@@ -257,18 +289,42 @@ func (a *App) Freeze(ctx context.Context, reviewID, editionID, saw string) (*rec
 	return e, err
 }
 
+// checkSubject refuses figures of a unit that none has.
+func checkSubject(s *record.Subject) error {
+	var bad problem.List
+	for _, f := range []struct {
+		field       string
+		v           *float64
+		least, most float64
+		unit        string
+	}{
+		{"supply_min_v", s.SupplyMinV, units.LeastV, units.MostV, "V"}, {"supply_v", s.SupplyV, units.LeastV, units.MostV, "V"}, {"supply_max_v", s.SupplyMaxV, units.LeastV, units.MostV, "V"},
+		{"most_w", s.MostW, units.LeastW, units.MostW, "W"}, {"key_s", s.KeyS, 0.1, 86400, "s"}, {"rest_s", s.RestS, 0, 86400, "s"}, {"antenna_gain_dbd", s.AntennaGainDBd, -40, 20, "dBd"},
+	} {
+		if f.v != nil && !(*f.v >= f.least && *f.v <= f.most) {
+			bad.Add(f.field, "give %g to %g %s", f.least, f.most, f.unit)
+		}
+	}
+	for i, hz := range s.ClocksHz {
+		if err := units.CheckHz(hz); err != nil {
+			bad.Add(fmt.Sprintf("clocks_hz[%d]", i), "%s", err.Error())
+		}
+	}
+	return bad.Err()
+}
+
 // checkSheet refuses figures that are none. Errors are on "sheet...".
 func checkSheet(s *record.Sheet) error {
 	var bad problem.List
 	for i, v := range s.SupplyV {
-		if !(v > 0) || v > 1000 {
-			bad.Add(fmt.Sprintf("sheet.supply_v[%d]", i), "give a voltage above 0 V")
+		if !(v >= units.LeastV && v <= units.MostV) {
+			bad.Add(fmt.Sprintf("sheet.supply_v[%d]", i), "give a voltage of 1 mV to 1 kV")
 		}
 	}
 	for band, all := range s.Own {
 		for i, f := range all {
-			if !(f > 0) || f > 1e12 {
-				bad.Add(fmt.Sprintf("sheet.own.%s[%d]", band, i), "give a frequency above 0 Hz")
+			if err := units.CheckHz(f); err != nil {
+				bad.Add(fmt.Sprintf("sheet.own.%s[%d]", band, i), "%s", err.Error())
 			}
 		}
 	}

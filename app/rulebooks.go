@@ -15,7 +15,7 @@ import (
 // shelved is the shelf of rule books as it was last read, and at which word.
 type shelved struct {
 	sync.Mutex
-	at    int64
+	at    string
 	shelf *rulebook.Shelf
 }
 
@@ -55,6 +55,12 @@ func (a *App) Shelf(ctx context.Context) (*rulebook.Shelf, error) {
 	if err != nil {
 		return nil, err
 	}
+	a.shelved.at, a.shelved.shelf = at, a.shelfOf(words)
+	return a.shelved.shelf, nil
+}
+
+// shelfOf is the shelf by all that was written of rule books, in order.
+func (a *App) shelfOf(words []record.BookWord) *rulebook.Shelf {
 	shelf := rulebook.NewShelf(a.books, a.ids)
 	for _, w := range words {
 		switch w.What {
@@ -73,8 +79,7 @@ func (a *App) Shelf(ctx context.Context) (*rulebook.Shelf, error) {
 			shelf.Withdraw(w.BookID)
 		}
 	}
-	a.shelved.at, a.shelved.shelf = at, shelf
-	return shelf, nil
+	return shelf
 }
 
 // WriteBook puts a book of the user's own on the shelf, or a new wording of it over the one
@@ -88,48 +93,47 @@ func (a *App) WriteBook(ctx context.Context, key string, text json.RawMessage, o
 	if err != nil {
 		return nil, err
 	}
-	// What stands may be this very wording, written by an answer that was lost.
-	if b, ok := shelf.Find(book.ID); ok && over != AnyWording && over != Wording(b) && Wording(book) != Wording(b) {
-		return nil, ErrBookStands
-	}
 	content, err := json.Marshal(book)
 	if err != nil {
 		return nil, err
 	}
-	return book, a.bookWord(ctx, &record.BookWord{ID: key, BookID: book.ID, What: record.BookWritten, Content: content}, book)
+	w := &record.BookWord{ID: key, BookID: book.ID, What: record.BookWritten, Content: content}
+	return book, a.bookWord(ctx, w, book, func(shelf *rulebook.Shelf) error {
+		// What stands may be this very wording, of another window.
+		if b, ok := shelf.Find(book.ID); ok && over != AnyWording && over != Wording(b) && Wording(book) != Wording(b) {
+			return ErrBookStands
+		}
+		return nil
+	})
 }
 
 // CheckBook notes that a book was held against its text.
 func (a *App) CheckBook(ctx context.Context, key, id string, c rulebook.Checked) error {
-	b, err := a.ownBook(ctx, id, false)
-	if err != nil {
-		return err
-	}
 	if err := c.Check(); err != nil {
 		return err
 	}
-	content, err := json.Marshal(checkedWord{c, Wording(b)})
-	if err != nil {
+	w := &record.BookWord{ID: key, BookID: id, What: record.BookChecked}
+	return a.bookWord(ctx, w, c, func(shelf *rulebook.Shelf) (err error) {
+		b, err := standing(shelf, id, false)
+		if err == nil {
+			w.Content, err = json.Marshal(checkedWord{c, Wording(b)})
+		}
 		return err
-	}
-	return a.bookWord(ctx, &record.BookWord{ID: key, BookID: id, What: record.BookChecked, Content: content}, c)
+	})
 }
 
 // WithdrawBook takes a book of the user's own out of what is offered; reviews that are
 // judged by it still are.
 func (a *App) WithdrawBook(ctx context.Context, key, id string) error {
-	if _, err := a.ownBook(ctx, id, true); err != nil {
+	w := &record.BookWord{ID: key, BookID: id, What: record.BookWithdrawn, Content: json.RawMessage("{}")}
+	return a.bookWord(ctx, w, nil, func(shelf *rulebook.Shelf) error {
+		_, err := standing(shelf, id, true)
 		return err
-	}
-	return a.bookWord(ctx, &record.BookWord{ID: key, BookID: id, What: record.BookWithdrawn, Content: json.RawMessage("{}")}, nil)
+	})
 }
 
-// ownBook is a book by its id; store.ErrNotFound where there is none.
-func (a *App) ownBook(ctx context.Context, id string, own bool) (*rulebook.Book, error) {
-	shelf, err := a.Shelf(ctx)
-	if err != nil {
-		return nil, err
-	}
+// standing is a book by its id; store.ErrNotFound where there is none.
+func standing(shelf *rulebook.Shelf, id string, own bool) (*rulebook.Book, error) {
 	b, ok := shelf.Find(id)
 	switch {
 	case !ok:
@@ -140,22 +144,25 @@ func (a *App) ownBook(ctx context.Context, id string, own bool) (*rulebook.Book,
 	return b, nil
 }
 
-// bookWord writes a word of a rule book, once for what was asked.
-func (a *App) bookWord(ctx context.Context, w *record.BookWord, asked any) error {
+// bookWord writes a word of a rule book, once for what was asked, where it may be: that is
+// looked at on the shelf as it stands in the very moment of the write.
+func (a *App) bookWord(ctx context.Context, w *record.BookWord, asked any, may func(*rulebook.Shelf) error) error {
 	if err := checkTexts(struct {
-		Content any `json:""`
-	}{untyped(w.Content)}); err != nil {
+		Asked any `json:""`
+	}{untyped(asked)}); err != nil {
 		return err
 	}
-	again, err := a.Store.AddBookWord(ctx, w, store.Fingerprint([]any{w.BookID, w.What, asked}))
+	again, err := a.Store.AddBookWord(ctx, w, store.Fingerprint([]any{w.BookID, w.What, asked}), func(words []record.BookWord) error { return may(a.shelfOf(words)) })
 	if err == nil && !again {
 		a.Events.publish("rule-book", w.BookID, "")
 	}
 	return err
 }
 
-func untyped(text json.RawMessage) any {
-	var v any
-	_ = json.Unmarshal(text, &v)
-	return v
+// untyped is a value as JSON has it.
+func untyped(v any) (out any) {
+	if text, err := json.Marshal(v); err == nil {
+		_ = json.Unmarshal(text, &out)
+	}
+	return out
 }

@@ -7,7 +7,9 @@ import (
 	"encoding/hex"
 	"encoding/json"
 	"fmt"
+	"slices"
 
+	"talloak/core/decision"
 	"talloak/core/record"
 )
 
@@ -35,16 +37,91 @@ func mismatches(e *record.Edition) []string {
 	if !bytes.Contains(e.Page, []byte(e.SHA256)) {
 		out = append(out, "its page does not name the sum of its data")
 	}
-	var said struct {
-		Number   int    `json:"edition"`
-		ReviewID string `json:"review_id"`
-	}
+	var said document
 	if err := json.Unmarshal(e.Document, &said); err != nil {
-		out = append(out, "its data cannot be read")
-	} else if said.Number != e.Number || said.ReviewID != e.ReviewID {
+		return append(out, "its data cannot be read")
+	}
+	if said.Number != e.Number || said.ReviewID != e.ReviewID {
 		out = append(out, fmt.Sprintf("its data are of edition %d of the review %s", said.Number, said.ReviewID))
 	}
+	if said.Board.Headline != e.Headline {
+		out = append(out, fmt.Sprintf("it is headed %q, its data say %q", e.Headline, said.Board.Headline))
+	}
+	return append(out, said.contradictions()...)
+}
+
+// document is of an edition's data what its rulings are held against.
+type document struct {
+	Number   int    `json:"edition"`
+	ReviewID string `json:"review_id"`
+	Board    struct {
+		Headline  string         `json:"headline"`
+		Power     decision.Whole `json:"power"`
+		Emissions decision.Whole `json:"emissions"`
+		Cells     []struct {
+			Name    string           `json:"name"`
+			Power   decision.Verdict `json:"power"`
+			Reading *struct {
+				Against *struct {
+					Verdict decision.Verdict `json:"verdict"`
+				} `json:"against_claim"`
+			} `json:"reading"`
+			Verdict   decision.Verdict `json:"verdict"`
+			Emissions struct {
+				Ruling *struct {
+					Verdict  decision.Verdict `json:"verdict"`
+					Products []struct {
+						Verdict decision.Verdict `json:"verdict"`
+					} `json:"products"`
+				} `json:"ruling"`
+			} `json:"emissions"`
+		} `json:"cells"`
+	} `json:"board"`
+}
+
+// contradictions are rulings that do not follow from the edition's own figures: a pass over a
+// box that fails, a box that passes over a product or a reading that does not, a fail of nothing.
+func (d *document) contradictions() (out []string) {
+	say := func(format string, args ...any) { out = append(out, fmt.Sprintf(format, args...)) }
+	var power, emissions []decision.Verdict
+	for _, c := range d.Board.Cells {
+		power, emissions = append(power, c.Power), append(emissions, c.Verdict)
+		if r := c.Reading; r != nil && r.Against != nil && c.Power == decision.Pass && r.Against.Verdict != decision.Pass {
+			say("%s passes its claim by a reading that comes to %s", c.Name, r.Against.Verdict)
+		}
+		r := c.Emissions.Ruling
+		if r == nil {
+			if c.Verdict == decision.Pass || c.Verdict == decision.Fail {
+				say("the emissions of %s come to %s without a ruling", c.Name, c.Verdict)
+			}
+			continue
+		}
+		var products []decision.Verdict
+		for _, p := range r.Products {
+			products = append(products, p.Verdict)
+		}
+		if c.Verdict == decision.Pass && r.Verdict != decision.Pass {
+			say("the emissions of %s pass, their ruling is %s", c.Name, r.Verdict)
+		}
+		against(say, "the emissions of "+c.Name, r.Verdict, products)
+	}
+	against(say, "power", d.Board.Power.Verdict, power)
+	against(say, "emissions", d.Board.Emissions.Verdict, emissions)
 	return out
+}
+
+// against holds what a whole comes to against its parts: one that fails fails the whole, one
+// that is too close to call keeps it from passing.
+func against(say func(string, ...any), what string, whole decision.Verdict, parts []decision.Verdict) {
+	fails, close := slices.Contains(parts, decision.Fail), slices.Contains(parts, decision.Inconclusive)
+	switch {
+	case whole == decision.Pass && (fails || close):
+		say("%s: a pass, over parts that do not", what)
+	case whole == decision.Fail && !fails:
+		say("%s: a fail, of nothing that fails", what)
+	case whole != decision.Fail && whole != decision.Void && fails:
+		say("%s: %s, over a part that fails", what, whole)
+	}
 }
 
 func sumOf(b []byte) string {

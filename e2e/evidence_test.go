@@ -46,7 +46,7 @@ func TestFiguresOffAScreenPassNothing(t *testing.T) {
 	b.waitText(".sweep", "bandwidth not told, detector not told, hold not told, bare or modulated not told")
 
 	// One key takes the card's settings.
-	b.do(press("[name=view-take]"), c.WaitVisible(c.CSS("[name=as-told]")), press("h2"), c.KeyEvent("d"))
+	b.do(press("[name=view-take]"), c.WaitVisible(c.CSS("[name=as-told]")), press("h2"), c.KeyEvent("i"))
 	b.do(c.WaitVisible(c.CSS(".told")), ignore(c.Poll[bool](`document.querySelector('[name=rbw]').value === '100' && !document.querySelector('.told').innerText.includes('Detector')`)))
 
 	// Over the whole radio it is still only so far.

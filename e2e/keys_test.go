@@ -130,21 +130,20 @@ func TestTheFocusIsWhereOneTypes(t *testing.T) {
 	}
 }
 
-// TestDigitsTurnNoPageWhileTyping: nor right after it; where nothing is typed they do.
-func TestDigitsTurnNoPageWhileTyping(t *testing.T) {
+// TestDigitsTurnNoPage: a bare digit is always something typed, wherever the focus is; with
+// Alt it turns to a stage.
+func TestDigitsTurnNoPage(t *testing.T) {
 	base := serve(t, true)
 	b := open(t)
 	b.keyUp(base)
 	b.do(c.SendKeys(c.CSS("[name=entry]"), "4.71 6 7"))
 	eval[bool](b, "(document.activeElement.blur(), true)") // as a screen did that lost the focus
 	b.do(c.KeyEvent("6"), c.KeyEvent("7"))
+	b.do(c.Sleep(2*time.Second), c.KeyEvent("6")) // nor when a person has stopped
 	if at := b.shown("location.pathname"); !strings.HasSuffix(at, "/power") {
 		t.Fatalf("turned to %s", at)
 	}
-	// Once a person has stopped typing it turns the page.
-	for !strings.HasSuffix(b.shown("location.pathname"), "/ruling") {
-		b.do(c.KeyEvent("6"), c.Sleep(100*time.Millisecond))
-	}
+	b.alt("6")
 	b.do(c.WaitVisible(c.CSS(".evidence")))
 	b.waitText(".tabs", "Alt 3") // and it is written beside them
 }

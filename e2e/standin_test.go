@@ -34,10 +34,11 @@ type rule struct {
 type luck int
 
 const (
-	held luck = iota // until it is let go
-	lost             // done, and the answer lost
-	away             // never reached the server
-	torn             // the database does not answer
+	held  luck = iota // until it is let go
+	lost              // done, and the answer lost
+	away              // never reached the server
+	torn              // the database does not answer
+	fails             // the server fails at it
 )
 
 func between(t *testing.T, base string) *standIn {
@@ -88,8 +89,15 @@ func (s *standIn) came(word string) int {
 	return n
 }
 
+func answer(w http.ResponseWriter, r *http.Request, status int, problem string) {
+	_, _ = io.Copy(io.Discard, r.Body)
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(status)
+	_, _ = io.WriteString(w, problem)
+}
+
 func (s *standIn) ServeHTTP(w http.ResponseWriter, r *http.Request) {
-	at := r.Method + " " + r.URL.Path
+	at := r.Method + " " + r.URL.Path + "$" // a word may end in it
 	var now *rule
 	s.mu.Lock()
 	s.seen = append(s.seen, at)
@@ -115,10 +123,10 @@ func (s *standIn) ServeHTTP(w http.ResponseWriter, r *http.Request) {
 		case away:
 			panic(http.ErrAbortHandler)
 		case torn:
-			_, _ = io.Copy(io.Discard, r.Body)
-			w.Header().Set("Content-Type", "application/problem+json")
-			w.WriteHeader(http.StatusServiceUnavailable)
-			_, _ = io.WriteString(w, `{"title":"The database does not answer","status":503,"detail":"What you sent may have been written or not.","errors":[]}`)
+			answer(w, r, http.StatusServiceUnavailable, `{"title":"The database does not answer","status":503,"detail":"What you sent may have been written or not.","errors":[]}`)
+			return
+		case fails:
+			answer(w, r, http.StatusInternalServerError, `{"title":"Something went wrong here","status":500,"detail":"The server's log says more.","errors":[]}`)
 			return
 		}
 	}

@@ -5,6 +5,7 @@ import (
 	"crypto/tls"
 	"io"
 	"mime/multipart"
+	"net/http"
 	"net/url"
 	"strings"
 	"time"
@@ -120,8 +121,14 @@ type adapter struct{ *echo.Echo }
 // Handle implements huma.Adapter.
 func (a adapter) Handle(op *huma.Operation, handler func(huma.Context)) {
 	path := strings.NewReplacer("{", ":", "}", "").Replace(op.Path)
-	a.Echo.Add(op.Method, path, func(c *echo.Context) error {
-		handler(&echoCtx{op: op, orig: c})
-		return nil
-	})
+	methods := []string{op.Method}
+	if op.Method == http.MethodGet { // the server leaves the body of its answer out
+		methods = append(methods, http.MethodHead)
+	}
+	for _, method := range methods {
+		a.Echo.Add(method, path, func(c *echo.Context) error {
+			handler(&echoCtx{op: op, orig: c})
+			return nil
+		})
+	}
 }

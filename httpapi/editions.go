@@ -30,6 +30,7 @@ type PublishView struct {
 	NextNumber int                `json:"next_number"`
 	Obstacles  []measure.Obstacle `json:"obstacles"`
 	Ready      bool               `json:"ready"`
+	Unchanged  bool               `json:"unchanged" doc:"Nothing has changed since the last edition: there is nothing to freeze"`
 	Basis      string             `json:"basis"`
 	Editions   []EditionView      `json:"editions"`
 }
@@ -39,7 +40,7 @@ func (s *Server) getPublish(ctx context.Context, in *IDPath) (*body[PublishView]
 	if err != nil {
 		return nil, err
 	}
-	out := PublishView{NextNumber: p.Next, Obstacles: p.Obstacles, Ready: true, Basis: p.Basis, Editions: []EditionView{}}
+	out := PublishView{NextNumber: p.Next, Obstacles: p.Obstacles, Ready: !p.Unchanged, Unchanged: p.Unchanged, Basis: p.Basis, Editions: []EditionView{}}
 	for _, o := range out.Obstacles {
 		out.Ready = out.Ready && !o.Blocks
 	}

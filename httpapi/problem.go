@@ -2,6 +2,7 @@ package httpapi
 
 import (
 	"errors"
+	"fmt"
 	"log/slog"
 	"net/http"
 	"strings"
@@ -62,10 +63,26 @@ func init() {
 	}
 }
 
+// troubled is the answer where the database fails, with the cause and what becomes of what was
+// sent.
+func troubled(cause error) *Problem {
+	const kept = " It stays where you typed it, and is sent again by itself."
+	switch cause {
+	case store.ErrReadOnly:
+		return newProblem(http.StatusServiceUnavailable, "The database is read-only", "The database takes no writes at present, so what you sent was not written."+kept)
+	case store.ErrFull:
+		return newProblem(http.StatusServiceUnavailable, "The disk is full", "The disk of the database is full, so what you sent was not written: make room on it."+kept)
+	case store.ErrBusy:
+		return newProblem(http.StatusServiceUnavailable, "The database is busy", "Something else held what was needed for too long, so what you sent was not written."+kept)
+	}
+	return newProblem(http.StatusServiceUnavailable, "The database does not answer", "What you sent may have been written or not. It is safe to send the very same again, which is done by itself where you typed it.")
+}
+
 // answer turns an error of the inner rooms into a Problem.
 func answer(err error) error {
 	var refused *problem.Error
 	var said *Problem
+	var frozen app.FrozenAlready
 	switch {
 	case err == nil:
 		return nil
@@ -75,9 +92,12 @@ func answer(err error) error {
 		return newProblem(http.StatusNotFound, "Not found", "There is no such thing here; it may never have been written.")
 	case errors.As(err, &said):
 		return said
-	case errors.Is(err, store.ErrAway):
-		slog.Warn("the database does not answer", "error", err)
-		return newProblem(http.StatusServiceUnavailable, "The database does not answer", "What you sent may have been written or not. It is safe to send the very same again, which is done by itself where you typed it.")
+	case store.Trouble(err) != nil:
+		slog.Warn("the database fails", "error", err)
+		return troubled(store.Trouble(err))
+	case errors.As(err, &frozen):
+		return newProblem(http.StatusConflict, "Frozen already", fmt.Sprintf("Edition %d is of just this: nothing has changed since.", frozen.Number),
+			problem.Field{Field: "basis", Detail: fmt.Sprintf("is that of edition %d", frozen.Number)})
 	case errors.Is(err, app.ErrPathChanged):
 		return newProblem(http.StatusConflict, "The path was changed", "The path was changed since its figures were shown. Look at them again; what you typed is still with you.",
 			problem.Field{Field: "wiring", Detail: "is not any more what was seen"})

@@ -5,6 +5,7 @@ import (
 	"context"
 	"encoding/base64"
 	"encoding/json"
+	"net/http"
 	"time"
 
 	"talloak/app"
@@ -87,7 +88,7 @@ func (s *Server) listReviews(ctx context.Context, in *pageAsked) (*body[ReviewPa
 			err = json.Unmarshal(text, &after)
 		}
 		if err != nil {
-			return nil, problem.New("after", "give what the page before gave as next")
+			return nil, newProblem(http.StatusBadRequest, "No such place", "The list is asked for from a place that it never gave.", problem.Field{Field: "after", Detail: "give what the page before gave as next"})
 		}
 	}
 	rows, err := s.app.Reviews(ctx, after, in.Limit)

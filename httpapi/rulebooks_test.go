@@ -96,7 +96,7 @@ func TestBooksOfOnesOwn(t *testing.T) {
 	}
 
 	// Words that a later program cannot read rule on nothing, least of all by what stood before.
-	if _, err := s.AddBookWord(t.Context(), &record.BookWord{ID: uuid.NewString(), BookID: "club", What: record.BookWritten, Content: json.RawMessage(`{"id":"club","limits":"as ever"}`)}, "unread"); err != nil {
+	if _, err := s.AddBookWord(t.Context(), &record.BookWord{ID: uuid.NewString(), BookID: "club", What: record.BookWritten, Content: json.RawMessage(`{"id":"club","limits":"as ever"}`)}, "unread", func([]record.BookWord) error { return nil }); err != nil {
 		t.Fatal(err)
 	}
 	var unread board.Board

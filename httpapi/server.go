@@ -15,6 +15,7 @@ import (
 
 	"talloak/app"
 	"talloak/core/compute"
+	"talloak/store"
 )
 
 // Server holds what the handlers need.
@@ -97,6 +98,9 @@ func (s *Server) fail(c *echo.Context, err error) {
 		status = http.StatusInternalServerError
 	}
 	p := huma.NewError(status, "").(*Problem)
+	if cause := store.Trouble(err); cause != nil {
+		p = troubled(cause)
+	}
 	switch status {
 	case http.StatusNotFound:
 		p = newProblem(status, "Not found", "There is no such address in this API.")

@@ -2,14 +2,19 @@ package store
 
 import (
 	"archive/tar"
+	"bytes"
 	"compress/gzip"
 	"context"
+	"crypto/sha256"
+	"encoding/hex"
+	"encoding/json"
 	"errors"
 	"fmt"
+	"hash"
 	"io"
 	"os"
 	"strconv"
-	"strings"
+	"time"
 
 	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/stdlib"
@@ -17,25 +22,41 @@ import (
 
 // tables are what a backup holds, each behind those it names. Rulings are left out: they
 // are worked out anew.
-var tables = []string{"reviews", "kit", "paths", "stacks", "baselines", "measurements", "files", "older_files", "standings", "editions", "photos", "rule_books", "publication"}
+var tables = []string{"reviews", "kit", "paths", "stacks", "baselines", "measurements", "files", "older_files", "standings", "editions", "photos", "rule_books", "publication", "chain"}
 
 // sequences are set behind the last number that came back.
 var sequences = map[string]string{"stacks": "seq", "baselines": "seq", "measurements": "seq", "standings": "seq", "photos": "seq", "rule_books": "seq"}
 
-// versionFile is the first file of a backup: the version of the database it is of.
-const versionFile = "talloak-backup-version"
+const (
+	// versionFile is the first file of a backup: the version of the database it is of.
+	versionFile = "talloak-backup-version"
+	// manifestFile is the last one: what the backup holds.
+	manifestFile = "talloak-backup-manifest"
+	// manifestFrom is the version from which on a backup has a manifest. A program before it
+	// reads none, and must be able to read a backup of its own version.
+	manifestFrom = 10
+)
+
+// Manifest says what a backup holds: every table with its rows and the sum of its file, and
+// the head of the chain of facts.
+type Manifest struct {
+	Version int64       `json:"version"`
+	MadeAt  time.Time   `json:"made_at"`
+	Tables  []TableFile `json:"tables"`
+	Head    string      `json:"head"`
+}
+
+// TableFile is a table in a backup.
+type TableFile struct {
+	Name   string `json:"name"`
+	Rows   int64  `json:"rows"`
+	SHA256 string `json:"sha256"`
+}
 
 // Backup writes everything that is kept, as it stands at one moment, as a packed archive
-// with a file for each table in PostgreSQL's own text form. Others may go on writing.
+// with a file for each table in PostgreSQL's own text form, and its manifest. Others may go
+// on writing; nothing is written to the database.
 func (s *Store) Backup(ctx context.Context, w io.Writer) error {
-	p, err := s.provider()
-	if err != nil {
-		return err
-	}
-	version, err := p.GetDBVersion(ctx)
-	if err != nil {
-		return err
-	}
 	packed := gzip.NewWriter(w)
 	archive := tar.NewWriter(packed)
 	add := func(name string, content io.Reader, size int64) error {
@@ -45,70 +66,210 @@ func (s *Store) Backup(ctx context.Context, w io.Writer) error {
 		_, err := io.Copy(archive, content)
 		return err
 	}
-	if err := add(versionFile, strings.NewReader(strconv.FormatInt(version, 10)), int64(len(strconv.FormatInt(version, 10)))); err != nil {
-		return err
-	}
-	err = s.onConnection(ctx, func(c *pgx.Conn) error {
+	err := s.onConnection(ctx, func(c *pgx.Conn) error {
 		tx, err := c.BeginTx(ctx, pgx.TxOptions{IsoLevel: pgx.RepeatableRead, AccessMode: pgx.ReadOnly})
 		if err != nil {
 			return err
 		}
 		defer func() { _ = tx.Rollback(ctx) }()
+		if _, err := tx.Exec(ctx, "SET LOCAL statement_timeout = 0"); err != nil {
+			return err
+		}
+		made := Manifest{MadeAt: now()}
+		if err := tx.QueryRow(ctx, databaseVersion).Scan(&made.Version); err != nil {
+			return err
+		}
+		version := strconv.FormatInt(made.Version, 10)
+		if err := add(versionFile, bytes.NewReader([]byte(version)), int64(len(version))); err != nil {
+			return err
+		}
 		for _, table := range tables {
-			if err := backupTable(ctx, c, table, add); err != nil {
+			there, err := isThere(ctx, tx, table)
+			if err != nil {
+				return err
+			}
+			if !there { // an older version knows fewer tables
+				continue
+			}
+			file, err := backupTable(ctx, c, table, add)
+			if err != nil {
 				return fmt.Errorf("%s: %w", table, err)
 			}
+			made.Tables = append(made.Tables, file)
 		}
-		return nil
+		if made.Version < manifestFrom {
+			return nil
+		}
+		if made.Head, err = headOf(ctx, tx); err != nil {
+			return err
+		}
+		text, err := json.MarshalIndent(made, "", " ")
+		if err != nil {
+			return err
+		}
+		return add(manifestFile, bytes.NewReader(text), int64(len(text)))
 	})
 	return errors.Join(err, archive.Close(), packed.Close())
 }
 
+func isThere(ctx context.Context, tx pgx.Tx, table string) (is bool, err error) {
+	err = tx.QueryRow(ctx, "SELECT to_regclass($1) IS NOT NULL", table).Scan(&is)
+	return is, err
+}
+
+func headOf(ctx context.Context, tx pgx.Tx) (string, error) {
+	var l linkRow
+	err := tx.QueryRow(ctx, "SELECT seq, sum FROM chain ORDER BY seq DESC LIMIT 1").Scan(&l.Seq, &l.Sum)
+	if errors.Is(err, pgx.ErrNoRows) {
+		l.Seq, err = -1, nil
+	}
+	return l.String(), err
+}
+
 // backupTable goes through a file of its own, since an archive wants to know the size of
 // what it holds first.
-func backupTable(ctx context.Context, c *pgx.Conn, table string, add func(string, io.Reader, int64) error) error {
+func backupTable(ctx context.Context, c *pgx.Conn, table string, add func(string, io.Reader, int64) error) (TableFile, error) {
+	out := TableFile{Name: table}
 	spool, err := os.CreateTemp("", "talloak-backup-*")
 	if err != nil {
-		return err
+		return out, err
 	}
 	defer func() { _ = spool.Close(); _ = os.Remove(spool.Name()) }()
-	if _, err := c.PgConn().CopyTo(ctx, spool, "COPY "+table+" TO STDOUT"); err != nil {
-		return err
+	sum := sha256.New()
+	copied, err := c.PgConn().CopyTo(ctx, io.MultiWriter(spool, sum), "COPY "+table+" TO STDOUT")
+	if err != nil {
+		return out, err
 	}
+	out.Rows, out.SHA256 = copied.RowsAffected(), hex.EncodeToString(sum.Sum(nil))
 	size, err := spool.Seek(0, io.SeekEnd)
 	if err != nil {
-		return err
+		return out, err
 	}
 	if _, err := spool.Seek(0, io.SeekStart); err != nil {
-		return err
+		return out, err
 	}
-	return add(table, spool, size)
+	return out, add(table, spool, size)
 }
 
 // ErrNotEmpty is a restore into a database that has something in it.
 var ErrNotEmpty = errors.New("this database is not empty: a backup is restored into an empty one, so that nothing is lost")
 
-// Restore reads a backup into the empty database at url, all of it or nothing, and brings
-// it up to date where the backup is older.
-func Restore(ctx context.Context, url string, r io.Reader) error {
+// errNoBackup is a file that is something else.
+var errNoBackup = errors.New("this is no backup of Tall Oak")
+
+// archive is a backup being read.
+type archive struct {
+	*tar.Reader
+	version int64
+	sum     hash.Hash // of the file at hand
+}
+
+func openArchive(r io.Reader) (*archive, error) {
 	packed, err := gzip.NewReader(r)
 	if err != nil {
-		return fmt.Errorf("this is no backup of Tall Oak: %w", err)
+		return nil, fmt.Errorf("%w: %w", errNoBackup, err)
 	}
-	archive := tar.NewReader(packed)
-	first, err := archive.Next()
-	if err != nil || first.Name != versionFile {
-		return errors.New("this is no backup of Tall Oak")
+	out := &archive{Reader: tar.NewReader(packed)}
+	if first, err := out.Next(); err != nil || first.Name != versionFile {
+		return nil, errNoBackup
 	}
-	text, err := io.ReadAll(io.LimitReader(archive, 20))
+	text, err := io.ReadAll(io.LimitReader(out, 20))
+	if err != nil {
+		return nil, err
+	}
+	if out.version, err = strconv.ParseInt(string(text), 10, 64); err != nil {
+		return nil, errNoBackup
+	}
+	return out, nil
+}
+
+// files hands every table to read, and holds what came to the manifest: what is missing or
+// was altered is an error. The manifest is nil of a version that had none.
+func (a *archive) files(read func(table string, content io.Reader) (rows int64, err error)) (*Manifest, error) {
+	var made *Manifest
+	var came []TableFile
+	for {
+		file, err := a.Next()
+		if err == io.EOF {
+			break
+		}
+		if err != nil {
+			return nil, fmt.Errorf("the backup is cut short: %w", err)
+		}
+		if made != nil {
+			return nil, fmt.Errorf("the backup holds %q behind its manifest: it was altered", file.Name)
+		}
+		if file.Name == manifestFile {
+			if err := json.NewDecoder(io.LimitReader(a, 1<<20)).Decode(&made); err != nil {
+				return nil, fmt.Errorf("the manifest of the backup cannot be read: %w", err)
+			}
+			continue
+		}
+		a.sum = sha256.New()
+		content := io.TeeReader(a, a.sum)
+		rows, err := read(file.Name, content)
+		if err != nil {
+			return nil, fmt.Errorf("%s: %w", file.Name, err)
+		}
+		if _, err := io.Copy(io.Discard, content); err != nil {
+			return nil, fmt.Errorf("the backup is cut short: %w", err)
+		}
+		came = append(came, TableFile{file.Name, rows, hex.EncodeToString(a.sum.Sum(nil))})
+	}
+	if made == nil {
+		if a.version >= manifestFrom {
+			return nil, errors.New("the backup has no manifest: it is cut short or was altered")
+		}
+		return nil, nil
+	}
+	return made, made.holds(came, a.version)
+}
+
+// holds refuses what came where it is not what the manifest says.
+func (m *Manifest) holds(came []TableFile, version int64) error {
+	if m.Version != version {
+		return fmt.Errorf("the backup says that it is of version %d, its manifest of %d: it was altered", version, m.Version)
+	}
+	if len(came) != len(m.Tables) {
+		return fmt.Errorf("the backup holds %d tables, its manifest says %d: it is incomplete or was altered", len(came), len(m.Tables))
+	}
+	for i, want := range m.Tables {
+		if came[i] != want {
+			return fmt.Errorf("%s of the backup is not what its manifest says: %d rows of %d; it was altered", want.Name, came[i].Rows, want.Rows)
+		}
+	}
+	return nil
+}
+
+// CheckBackup reads a backup whole without restoring it, and says what it holds; nil of a
+// version that had no manifest.
+func CheckBackup(r io.Reader) (*Manifest, error) {
+	a, err := openArchive(r)
+	if err != nil {
+		return nil, err
+	}
+	return a.files(func(_ string, content io.Reader) (int64, error) {
+		var lines lineCounter
+		_, err := io.Copy(&lines, content)
+		return int64(lines), err // a row is a line
+	})
+}
+
+type lineCounter int64
+
+func (n *lineCounter) Write(p []byte) (int, error) {
+	*n += lineCounter(bytes.Count(p, []byte{'\n'}))
+	return len(p), nil
+}
+
+// Restore reads a backup into the empty database at url, all of it or nothing, and brings
+// it up to date where the backup is older. What is incomplete or altered is refused.
+func Restore(ctx context.Context, url string, r io.Reader) error {
+	a, err := openArchive(r)
 	if err != nil {
 		return err
 	}
-	version, err := strconv.ParseInt(string(text), 10, 64)
-	if err != nil {
-		return errors.New("this is no backup of Tall Oak")
-	}
-	s, err := connect(url)
+	s, err := connect(url, nil)
 	if err != nil {
 		return err
 	}
@@ -117,34 +278,36 @@ func Restore(ctx context.Context, url string, r io.Reader) error {
 	if err != nil {
 		return err
 	}
-	if sources := p.ListSources(); version > sources[len(sources)-1].Version {
+	if sources := p.ListSources(); a.version > sources[len(sources)-1].Version {
 		return ErrNewer
 	}
-	if has, err := p.GetDBVersion(ctx); err != nil || has > version {
+	if has, err := p.GetDBVersion(ctx); err != nil || has > a.version {
 		return errors.Join(err, ErrNotEmpty)
 	}
-	if _, err := p.UpTo(ctx, version); err != nil {
+	if _, err := p.UpTo(ctx, a.version); err != nil {
 		return err
 	}
-	if err := s.onConnection(ctx, func(c *pgx.Conn) error { return restoreTables(ctx, c, archive) }); err != nil {
+	if err := s.onConnection(ctx, func(c *pgx.Conn) error { return restoreTables(ctx, c, a) }); err != nil {
 		return err
 	}
-	return s.migrate(ctx)
+	return errors.Join(s.migrate(ctx), s.chainOlder(ctx))
 }
 
-func restoreTables(ctx context.Context, c *pgx.Conn, archive *tar.Reader) error {
+func restoreTables(ctx context.Context, c *pgx.Conn, a *archive) error {
 	tx, err := c.Begin(ctx)
 	if err != nil {
 		return err
 	}
 	defer func() { _ = tx.Rollback(ctx) }()
+	if _, err := tx.Exec(ctx, "SET LOCAL statement_timeout = 0"); err != nil {
+		return err
+	}
 	there := map[string]bool{} // an older backup knows fewer tables
 	for _, table := range tables {
-		var is bool
-		if err := tx.QueryRow(ctx, "SELECT to_regclass($1) IS NOT NULL", table).Scan(&is); err != nil {
+		if there[table], err = isThere(ctx, tx, table); err != nil {
 			return err
 		}
-		if there[table] = is; !is {
+		if !there[table] {
 			continue
 		}
 		var n int
@@ -155,19 +318,26 @@ func restoreTables(ctx context.Context, c *pgx.Conn, archive *tar.Reader) error 
 			return ErrNotEmpty
 		}
 	}
-	for {
-		file, err := archive.Next()
-		if err == io.EOF {
-			break
+	came := map[string]bool{}
+	made, err := a.files(func(table string, content io.Reader) (int64, error) {
+		if !there[table] {
+			return 0, errors.New("this is not known here")
 		}
-		if err != nil {
-			return fmt.Errorf("the backup is cut short: %w", err)
+		came[table] = true
+		copied, err := c.PgConn().CopyFrom(ctx, content, "COPY "+table+" FROM STDIN")
+		return copied.RowsAffected(), err
+	})
+	if err != nil {
+		return err
+	}
+	if made != nil {
+		if head, err := headOf(ctx, tx); err != nil || head != made.Head {
+			return errors.Join(err, fmt.Errorf("the chain of facts of the backup ends at %s, its manifest says %s: it was altered", head, made.Head))
 		}
-		if !there[file.Name] {
-			return fmt.Errorf("the backup holds %q, which is not known here", file.Name)
-		}
-		if _, err := c.PgConn().CopyFrom(ctx, archive, "COPY "+file.Name+" FROM STDIN"); err != nil {
-			return fmt.Errorf("%s: %w", file.Name, err)
+		for table, is := range there {
+			if is && !came[table] {
+				return fmt.Errorf("the backup lacks %s: it is incomplete", table)
+			}
 		}
 	}
 	for table, column := range sequences {

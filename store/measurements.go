@@ -94,7 +94,10 @@ func (s *Store) AddMeasurement(ctx context.Context, m *record.Measurement, file 
 		if err != nil {
 			return err
 		}
-		return tx.Create(&fileRow{m.ID, file.Name, file.MediaType, packed}).Error
+		if err := tx.Create(&fileRow{m.ID, file.Name, file.MediaType, packed}).Error; err != nil {
+			return err
+		}
+		return chained(tx, "files", m.ID)
 	})
 	m.TakenAt = row.TakenAt
 	return again, err

@@ -140,3 +140,20 @@ func TestOlderMeasurementsAreBroughtUp(t *testing.T) {
 		t.Errorf("a newer database opens: %v", err)
 	}
 }
+
+// upTo brings the empty database at url to an older version.
+func upTo(t *testing.T, url string, version int64) {
+	t.Helper()
+	db, err := sql.Open("pgx", url)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer func() { _ = db.Close() }()
+	p, err := goose.NewProvider(goose.DialectPostgres, db, os.DirFS("migrations"), goose.WithDisableGlobalRegistry(true))
+	if err != nil {
+		t.Fatal(err)
+	}
+	if _, err := p.UpTo(t.Context(), version); err != nil {
+		t.Fatal(err)
+	}
+}

@@ -2,18 +2,14 @@ package store
 
 import (
 	"context"
-	"database/sql"
-	"database/sql/driver"
 	"embed"
 	"errors"
 	"fmt"
-	"io"
 	"io/fs"
-	"net"
-	"strings"
 	"time"
 
-	"github.com/jackc/pgx/v5/pgconn"
+	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/stdlib"
 	"github.com/pressly/goose/v3"
 	"github.com/pressly/goose/v3/lock"
 	"gorm.io/driver/postgres"
@@ -26,36 +22,109 @@ var migrationFiles embed.FS
 
 // Store is the database. It is safe for concurrent use.
 type Store struct {
-	db *gorm.DB
+	db     *gorm.DB
+	config *pgx.ConnConfig
 }
 
 // Open connects to the database at url and brings it to the newest version.
 // Two starts at once wait for each other.
-func Open(ctx context.Context, url string) (*Store, error) {
-	s, err := connect(url)
+func Open(ctx context.Context, url string) (*Store, error) { return OpenKeeping(ctx, url, nil) }
+
+// OpenKeeping is Open; where the database has to be brought to a newer version, keep is called
+// before with the version it has, to make a backup that the older program can restore.
+func OpenKeeping(ctx context.Context, url string, keep func(s *Store, from, to int64) error) (*Store, error) {
+	if err := bringUp(ctx, url, keep); err != nil {
+		return nil, err
+	}
+	return connect(url, patience)
+}
+
+// bringUp works without bounds of time: what it does may take long, and is done once.
+func bringUp(ctx context.Context, url string, keep func(s *Store, from, to int64) error) error {
+	s, err := connect(url, nil)
+	if err != nil {
+		return err
+	}
+	defer func() { _ = s.Close() }()
+	from, to, err := s.versions(ctx)
+	if err == nil && from > 0 && from < to && keep != nil {
+		err = keep(s, from, to)
+	}
+	if err != nil {
+		return err
+	}
+	if err := errors.Join(s.migrate(ctx), s.chainOlder(ctx)); err != nil {
+		return fmt.Errorf("cannot bring the database up to date: %w", err)
+	}
+	return nil
+}
+
+// Look connects to the database at url as it is: nothing is brought up to date.
+func Look(ctx context.Context, url string) (*Store, error) {
+	s, err := connect(url, nil)
 	if err != nil {
 		return nil, err
 	}
-	if err := s.migrate(ctx); err != nil {
+	from, _, err := s.versions(ctx)
+	if err == nil && from == 0 {
+		err = errors.New("this database is empty: Tall Oak was never started on it")
+	}
+	if err != nil {
 		_ = s.Close()
-		return nil, fmt.Errorf("cannot bring the database up to date: %w", err)
+		return nil, err
 	}
 	return s, nil
 }
 
-func connect(url string) (*Store, error) {
-	db, err := gorm.Open(postgres.Open(url), &gorm.Config{
-		TranslateError: true,
-		Logger:         logger.Discard,
-		NowFunc:        now,
-	})
+// databaseVersion asks a database of any version for it.
+const databaseVersion = "SELECT coalesce(max(version_id), 0) FROM goose_db_version WHERE is_applied"
+
+// versions are that of the database, 0 where it is empty, and the newest known here; ErrNewer
+// where the database is of a newer one. Nothing is written.
+func (s *Store) versions(ctx context.Context) (has, newest int64, err error) {
+	p, err := s.provider()
+	if err != nil {
+		return 0, 0, err
+	}
+	sources := p.ListSources()
+	newest = sources[len(sources)-1].Version
+	var begun bool
+	db := s.db.WithContext(ctx)
+	if err := db.Raw("SELECT to_regclass('goose_db_version') IS NOT NULL").Scan(&begun).Error; err != nil || !begun {
+		return 0, newest, err
+	}
+	if err := db.Raw(databaseVersion).Scan(&has).Error; err != nil {
+		return 0, newest, err
+	}
+	if has > newest {
+		return has, newest, ErrNewer
+	}
+	return has, newest, nil
+}
+
+// patience is how long a statement may run, wait for a lock, or leave a transaction open in
+// the application: what takes longer is told, and done again.
+var patience = map[string]string{"statement_timeout": "60s", "lock_timeout": "10s", "idle_in_transaction_session_timeout": "120s"}
+
+// connect connects to the database at url; bounds are settings of its sessions where the url
+// says nothing else.
+func connect(url string, bounds map[string]string) (*Store, error) {
+	cfg, err := pgx.ParseConfig(url)
 	if err != nil {
 		return nil, fmt.Errorf("cannot reach PostgreSQL: %w", err)
 	}
-	if err := db.Use(away{}); err != nil {
-		return nil, err
+	for setting, value := range bounds {
+		if _, told := cfg.RuntimeParams[setting]; !told {
+			cfg.RuntimeParams[setting] = value
+		}
 	}
-	return &Store{db}, nil
+	pool := stdlib.OpenDB(*cfg)
+	pool.SetMaxOpenConns(8)
+	db, err := gorm.Open(postgres.New(postgres.Config{Conn: pool}), &gorm.Config{TranslateError: true, Logger: logger.Discard, NowFunc: now})
+	if err != nil {
+		return nil, fmt.Errorf("cannot reach PostgreSQL: %w", errors.Join(err, pool.Close()))
+	}
+	return &Store{db, cfg}, nil
 }
 
 // now is to the microsecond, as PostgreSQL keeps it.
@@ -78,7 +147,6 @@ func (s *Store) provider() (*goose.Provider, error) {
 	if err != nil {
 		return nil, err
 	}
-	pool.SetMaxOpenConns(8)
 	files, err := fs.Sub(migrationFiles, "migrations")
 	if err != nil {
 		return nil, err
@@ -127,8 +195,6 @@ var (
 	ErrNotFound = errors.New("there is no such thing")
 	// ErrStale is a write on a version that is no longer the newest.
 	ErrStale = errors.New("somebody changed this meanwhile")
-	// ErrAway is a database that does not answer: a write may have been done or not.
-	ErrAway = errors.New("the database does not answer")
 	// ErrKeyReused is a second, different write under a key already used.
 	ErrKeyReused = errors.New("this key was used for something else")
 )
@@ -138,37 +204,4 @@ func translate(err error) error {
 		return ErrNotFound
 	}
 	return err
-}
-
-// away turns every way in which a connection ends into ErrAway: what was under way may
-// have been written or not.
-type away struct{}
-
-func (away) Name() string { return "away" }
-
-func (away) Initialize(db *gorm.DB) error {
-	mark := func(tx *gorm.DB) {
-		if gone(tx.Error) {
-			tx.Error = fmt.Errorf("%w: %w", ErrAway, tx.Error)
-		}
-	}
-	c := db.Callback()
-	return errors.Join(
-		c.Create().Register("away:create", mark), c.Query().Register("away:query", mark), c.Update().Register("away:update", mark),
-		c.Delete().Register("away:delete", mark), c.Row().Register("away:row", mark), c.Raw().Register("away:raw", mark),
-	)
-}
-
-// gone tells whether an error is that the server, or the way to it, went away. Its codes
-// are those of PostgreSQL's class 08 and of a server that shuts down or starts (57P01 to
-// 57P03; PostgreSQL 15, appendix A).
-func gone(err error) bool {
-	var refused *pgconn.PgError
-	if errors.As(err, &refused) {
-		return strings.HasPrefix(refused.Code, "08") || strings.HasPrefix(refused.Code, "57P0")
-	}
-	var connect *pgconn.ConnectError
-	var network net.Error
-	return errors.As(err, &connect) || errors.As(err, &network) || errors.Is(err, driver.ErrBadConn) || errors.Is(err, io.EOF) || errors.Is(err, io.ErrUnexpectedEOF) ||
-		errors.Is(err, sql.ErrConnDone) || err != nil && err.Error() == "sql: database is closed" || errors.Is(err, net.ErrClosed) || pgconn.Timeout(err)
 }

@@ -185,9 +185,9 @@ func (s *Store) Edition(ctx context.Context, id string) (*record.Edition, error)
 }
 
 // Freeze numbers and writes an edition. Nothing is added to the review meanwhile: compose
-// is given its facts as they are, with their standpoint, the number and the time, and
-// fills the edition; two freezes of one review wait for each other.
-func (s *Store) Freeze(ctx context.Context, e *record.Edition, request string, compose func(*record.Edition, *record.Review, record.Facts, Standpoint) error) (again bool, err error) {
+// is given its facts as they are, with their standpoint, the number, the time and the edition
+// before, and fills the edition; two freezes of one review wait for each other.
+func (s *Store) Freeze(ctx context.Context, e *record.Edition, request string, compose func(e *record.Edition, r *record.Review, facts record.Facts, at Standpoint, last *record.Edition) error) (again bool, err error) {
 	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
 		var review reviewRow
 		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).First(&review, "id = ?", e.ReviewID).Error; err != nil {
@@ -203,8 +203,8 @@ func (s *Store) Freeze(ctx context.Context, e *record.Edition, request string, c
 		case !errors.Is(err, gorm.ErrRecordNotFound):
 			return err
 		}
-		var last int
-		if err := tx.Model(&editionRow{}).Where("review_id = ?", e.ReviewID).Select("coalesce(max(number), 0)").Scan(&last).Error; err != nil {
+		var last editionRow // number 0 where there is none
+		if err := tx.Omit("document", "page").Where("review_id = ?", e.ReviewID).Order("number DESC").Limit(1).Find(&last).Error; err != nil {
 			return err
 		}
 		facts, err := readFacts(tx, e.ReviewID, WithTraces)
@@ -215,14 +215,17 @@ func (s *Store) Freeze(ctx context.Context, e *record.Edition, request string, c
 		if err != nil {
 			return err
 		}
-		e.Number, e.FrozenAt = last+1, now()
-		if err := compose(e, review.fact(), facts, at); err != nil {
+		e.Number, e.FrozenAt = last.Number+1, now()
+		if err := compose(e, review.fact(), facts, at, last.fact()); err != nil {
 			return err
 		}
-		return tx.Create(&editionRow{
+		if err := tx.Create(&editionRow{
 			ID: e.ID, RequestHash: request, ReviewID: e.ReviewID, Number: e.Number, FrozenAt: e.FrozenAt, Title: e.Title, Headline: e.Headline,
-			SHA256: e.SHA256, PageSHA256: e.PageSHA256, Document: e.Document, Page: e.Page,
-		}).Error
+			SHA256: e.SHA256, PageSHA256: e.PageSHA256, Document: e.Document, Page: e.Page, Basis: e.Basis,
+		}).Error; err != nil {
+			return err
+		}
+		return chained(tx, "editions", e.ID)
 	})
 	return again, err
 }

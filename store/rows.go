@@ -87,6 +87,7 @@ type editionRow struct {
 	Document    []byte
 	Page        []byte
 	PageSHA256  string `gorm:"column:page_sha256"`
+	Basis       string
 }
 
 func (editionRow) TableName() string { return "editions" }
@@ -94,7 +95,7 @@ func (editionRow) TableName() string { return "editions" }
 func (r *editionRow) fact() *record.Edition {
 	return &record.Edition{
 		ID: r.ID, ReviewID: r.ReviewID, Number: r.Number, FrozenAt: r.FrozenAt, Title: r.Title, Headline: r.Headline,
-		SHA256: r.SHA256, PageSHA256: r.PageSHA256, Document: r.Document, Page: r.Page,
+		SHA256: r.SHA256, PageSHA256: r.PageSHA256, Document: r.Document, Page: r.Page, Basis: r.Basis,
 	}
 }
 

@@ -166,11 +166,11 @@ func TestNothingIsEmptied(t *testing.T) {
 func TestFreezeNumbersInOrder(t *testing.T) {
 	s := storetest.Open(t)
 	r := review(t, s)
-	fill := func(e *record.Edition, _ *record.Review, _ record.Facts, _ store.Standpoint) error {
+	fill := func(e *record.Edition, _ *record.Review, _ record.Facts, _ store.Standpoint, _ *record.Edition) error {
 		e.Document, e.Page, e.SHA256 = []byte("{}"), []byte("<p>"), "00"
 		return nil
 	}
-	if _, err := s.Freeze(t.Context(), &record.Edition{ID: uuid.NewString(), ReviewID: r.ID}, "a", func(*record.Edition, *record.Review, record.Facts, store.Standpoint) error {
+	if _, err := s.Freeze(t.Context(), &record.Edition{ID: uuid.NewString(), ReviewID: r.ID}, "a", func(*record.Edition, *record.Review, record.Facts, store.Standpoint, *record.Edition) error {
 		return errors.New("not yet")
 	}); err == nil {
 		t.Error("a failed freeze succeeds")

@@ -9,6 +9,7 @@ import (
 
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
+	"gorm.io/gorm/schema"
 )
 
 // Fingerprint tells two requests under the same key apart.
@@ -27,10 +28,16 @@ func Fingerprint(request any) string {
 func addOnce[T any, P interface {
 	*T
 	keyed
+	schema.Tabler
 }](ctx context.Context, db *gorm.DB, row P) (again bool, err error) {
 	id, hash := row.key()
 	// In a transaction of its own, so that one around it survives a key that is there.
-	err = db.WithContext(ctx).Transaction(func(tx *gorm.DB) error { return tx.Create(row).Error })
+	err = db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		if err := tx.Create(row).Error; err != nil || len(summed[row.TableName()]) == 0 {
+			return err
+		}
+		return chained(tx, row.TableName(), id)
+	})
 	if errors.Is(err, gorm.ErrForeignKeyViolated) {
 		return false, ErrNotFound
 	}

@@ -1,15 +1,55 @@
 package main
 
 import (
+	"context"
 	"errors"
 	"fmt"
 	"io"
+	"log/slog"
 	"os"
+	"path/filepath"
+	"time"
 
 	"github.com/spf13/cobra"
 
 	"talloak/store"
 )
+
+// backupsTo is the environment variable that names the folder of backups made by themselves,
+// before a database is brought to a newer version.
+const backupsTo = "TALLOAK_BACKUPS"
+
+// openStore opens the database and brings it up to date, behind a backup of what it was.
+func openStore(ctx context.Context) (*store.Store, error) {
+	url, err := databaseAddress()
+	if err != nil {
+		return nil, err
+	}
+	return store.OpenKeeping(ctx, url, func(s *store.Store, from, to int64) error {
+		folder := os.Getenv(backupsTo)
+		if folder == "" {
+			folder = "talloak-backups"
+		}
+		name := filepath.Join(folder, fmt.Sprintf("version-%d-before-%d-%s.talloak", from, to, time.Now().UTC().Format("20060102T150405.000Z")))
+		if err := os.MkdirAll(folder, 0o700); err != nil {
+			return fmt.Errorf("the database has to be brought from version %d to %d, and no backup can be made of it first: %w; %s names another folder", from, to, err, backupsTo)
+		}
+		if err := writeNew(name, func(w io.Writer) error { return s.Backup(ctx, w) }); err != nil {
+			return fmt.Errorf("the database has to be brought from version %d to %d, and no backup could be made of it first: %w", from, to, err)
+		}
+		slog.Warn("the database is brought to a newer version; a backup that the older program can restore was made before", "from", from, "to", to, "backup", name)
+		return nil
+	})
+}
+
+// lookStore opens the database as it is.
+func lookStore(ctx context.Context) (*store.Store, error) {
+	url, err := databaseAddress()
+	if err != nil {
+		return nil, err
+	}
+	return store.Look(ctx, url)
+}
 
 func backupCommand() *cobra.Command {
 	return &cobra.Command{
@@ -17,7 +57,7 @@ func backupCommand() *cobra.Command {
 		Short: "Write everything that is kept into a new file; - is standard output",
 		Args:  cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			s, err := openStore(cmd.Context())
+			s, err := lookStore(cmd.Context())
 			if err != nil {
 				return err
 			}
@@ -45,6 +85,14 @@ func writeNew(name string, write func(io.Writer) error) error {
 	return os.Rename(f.Name(), name)
 }
 
+// readFrom opens a file, or standard input where it is -.
+func readFrom(cmd *cobra.Command, name string) (io.ReadCloser, error) {
+	if name == "-" {
+		return io.NopCloser(cmd.InOrStdin()), nil
+	}
+	return os.Open(name)
+}
+
 func restoreCommand() *cobra.Command {
 	return &cobra.Command{
 		Use:   "restore FILE",
@@ -55,43 +103,89 @@ func restoreCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			in := cmd.InOrStdin()
-			if args[0] != "-" {
-				f, err := os.Open(args[0])
-				if err != nil {
-					return err
-				}
-				defer f.Close()
-				in = f
+			in, err := readFrom(cmd, args[0])
+			if err != nil {
+				return err
 			}
+			defer in.Close()
 			return store.Restore(cmd.Context(), url, in)
 		},
 	}
 }
 
 func verifyCommand() *cobra.Command {
-	return &cobra.Command{
-		Use:   "verify",
-		Short: "Recompute the sums of every edition, data and page, and say what does not match",
-		Args:  cobra.NoArgs,
-		RunE: func(cmd *cobra.Command, _ []string) error {
-			s, err := openStore(cmd.Context())
+	headOnly, kept := false, ""
+	cmd := &cobra.Command{
+		Use:   "verify [BACKUP]",
+		Short: "Say what of the facts and editions is missing or altered; of a backup, where a file is given",
+		Long: `Recomputes the chain of sums over all facts, looks for gaps, for facts that were slipped in and
+for triggers that are off, and holds every edition to its sums and its rulings to its own data.
+The head of the chain, which --head prints, can be kept elsewhere: with --kept it is looked for.
+Nothing is written to the database, and nothing is brought to a newer version.`,
+		Args: cobra.MaximumNArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			out := cmd.OutOrStdout()
+			if len(args) == 1 {
+				return verifyBackup(cmd, args[0])
+			}
+			s, err := lookStore(cmd.Context())
 			if err != nil {
 				return err
 			}
 			defer s.Close()
+			if headOnly {
+				head, err := s.Head(cmd.Context())
+				if err == nil {
+					fmt.Fprintln(out, head)
+				}
+				return err
+			}
 			wrong, looked, err := newApp(s).Verify(cmd.Context())
 			if err != nil {
 				return err
 			}
+			inChain, links, err := s.VerifyChain(cmd.Context(), kept)
+			if err != nil && !errors.Is(err, store.ErrNoChain) {
+				return err
+			}
+			wrong = append(wrong, inChain...)
 			for _, w := range wrong {
-				fmt.Fprintln(cmd.OutOrStdout(), w)
+				fmt.Fprintln(out, w)
 			}
 			if len(wrong) > 0 {
-				return fmt.Errorf("%d things do not match in %d editions", len(wrong), looked)
+				return fmt.Errorf("%d things do not match in %d editions and %d links of the chain", len(wrong), looked, links)
 			}
-			fmt.Fprintf(cmd.OutOrStdout(), "%d editions, each with its data and page as they were frozen\n", looked)
-			return nil
+			fmt.Fprintf(out, "%d editions, each with its data and page as they were frozen\n", looked)
+			if err != nil {
+				return err
+			}
+			head, err := s.Head(cmd.Context())
+			fmt.Fprintf(out, "%d links of the chain, none missing or altered; its head is %s\n", links, head)
+			return err
 		},
 	}
+	cmd.Flags().BoolVar(&headOnly, "head", false, "print the head of the chain, to be kept elsewhere")
+	cmd.Flags().StringVar(&kept, "kept", "", "a head that was kept elsewhere: it must be in the chain")
+	return cmd
+}
+
+func verifyBackup(cmd *cobra.Command, name string) error {
+	in, err := readFrom(cmd, name)
+	if err != nil {
+		return err
+	}
+	defer in.Close()
+	made, err := store.CheckBackup(in)
+	if err != nil {
+		return err
+	}
+	if made == nil {
+		return errors.New("the backup is whole, but of a version that wrote no manifest: it cannot be told whether it was altered")
+	}
+	rows := int64(0)
+	for _, t := range made.Tables {
+		rows += t.Rows
+	}
+	_, err = fmt.Fprintf(cmd.OutOrStdout(), "%d rows in %d tables, as its manifest says; made %s, its chain ends at %s\n", rows, len(made.Tables), made.MadeAt.Format(time.RFC3339), made.Head)
+	return err
 }

@@ -31,14 +31,6 @@ import (
 // databaseURL is the environment variable that names the database.
 const databaseURL = "TALLOAK_DATABASE_URL"
 
-func openStore(ctx context.Context) (*store.Store, error) {
-	url, err := databaseAddress()
-	if err != nil {
-		return nil, err
-	}
-	return store.Open(ctx, url)
-}
-
 func databaseAddress() (string, error) {
 	url := os.Getenv(databaseURL)
 	if url == "" {
@@ -82,6 +74,7 @@ func serveCommand(engine *compute.Engine) *cobra.Command {
 			// A long sweep is read, packed and judged, and its memory given back: the limit
 			// is soft, and only makes the collector work sooner.
 			debug.SetMemoryLimit(softLimit)
+			go a.Follow(ctx)
 			fmt.Printf("Tall Oak is at http://%s (Ctrl-C stops it)\n", addr)
 			start := echo.StartConfig{
 				Address: addr, HideBanner: true, HidePort: true, GracefulTimeout: 3 * time.Second,

@@ -1,6 +1,7 @@
 package board
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -53,6 +54,7 @@ type RulesView struct {
 	Book     string `json:"book"`
 	Claim    string `json:"claim"`
 	Decision string `json:"decision"`
+	Settings string `json:"settings,omitempty"` // whatever else decides
 	Recalled bool   `json:"recalled"`
 	House    bool   `json:"house"`
 
@@ -151,5 +153,20 @@ func rulesView(r *measure.Review) RulesView {
 	if decision.Rule(r.Rules.DecisionRule) == decision.Simple {
 		v.Decision = "simple: the measured value decides, whatever its uncertainty"
 	}
+	v.Settings = settings(r)
 	return v
+}
+
+// settings are the figures that decide beside books and rules.
+func settings(r *measure.Review) string {
+	out := []string{fmt.Sprintf("an emission of %s", units.Hertz(r.Rules.BandwidthHz))}
+	if swr := r.Rules.SourceSWR; swr > 0 {
+		out = append(out, fmt.Sprintf("the radio's own SWR at its harmonics %g", swr))
+	} else {
+		out = append(out, "the radio's own SWR at its harmonics a typical one")
+	}
+	if g := r.Subject.AntennaGainDBd; g != nil {
+		out = append(out, fmt.Sprintf("its antenna %g dBd", *g))
+	}
+	return strings.Join(append(out, fmt.Sprintf("amateur bands of ITU region %d", cmp.Or(r.Subject.Region, 2))), ", ")
 }

@@ -5,6 +5,7 @@ import (
 
 	"talloak/core/measure"
 	"talloak/core/path"
+	"talloak/core/problem"
 	"talloak/core/record"
 	"talloak/core/say"
 )
@@ -33,6 +34,11 @@ func Obstacles(r *measure.Review, b *Board) []measure.Obstacle {
 		if strings.TrimSpace(c.Source) == "" {
 			obstacle(true, "radio", say.ClaimSource(i+1, c.Text))
 		}
+	}
+	var beyond problem.List
+	beyond.AddErr("", measure.CheckRules(r.Rules))
+	for _, f := range beyond.Fields() {
+		obstacle(true, "ruling", say.BeyondBounds(strings.ReplaceAll(f.Field, "_", " "), f.Detail))
 	}
 	if b.Rules.Recalled {
 		obstacle(false, "ruling", say.BookUnchecked(b.Rules.Book))

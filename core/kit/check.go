@@ -68,6 +68,7 @@ func (s *Spec) Check() error {
 			bad.Add("checked_on", "give the day as 2026-11-25")
 		}
 	}
+	s.checkBounds(&bad) // what was refused already keeps its own words
 	return bad.Err()
 }
 

@@ -177,6 +177,7 @@ type Edition struct {
 	PageSHA256 string
 	Document   []byte
 	Page       []byte
+	Basis      string // what it was frozen of; empty where that is not known
 }
 
 // Photo is a photograph of what it is about: a measurement by its id, or a claim by its

@@ -12,6 +12,11 @@ func NothingMeasured() Said {
 	return That("nothing-measured", "nothing is measured yet: log a reading, or keep a sweep")
 }
 
+// BeyondBounds is a setting that decides a ruling and is beyond what it can be.
+func BeyondBounds(field, would string) Said {
+	return That("beyond-bounds", "%s is beyond what a review can be judged by: %s", field, would)
+}
+
 // NameTheUnit is a unit that readers cannot tell from another.
 func NameTheUnit() Said {
 	return That("unit", "no serial or date code: readers cannot tell which unit this was")

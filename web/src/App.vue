@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useMutationObserver } from '@vueuse/core'
 import { ref } from 'vue'
 import { useRoute } from 'vue-router'
 
@@ -9,6 +10,15 @@ const places = [
 ]
 const route = useRoute()
 const dim = ref(document.documentElement.classList.contains('dark'))
+
+// The focus is never on nothing: where what had it is gone, the page has it, and its keys work.
+const page = ref<HTMLElement>()
+const onNothing = () => document.activeElement === document.body || document.activeElement === null
+function keepFocus() {
+  if (onNothing()) (page.value?.querySelector<HTMLElement>('.leaf') ?? page.value)?.focus({ preventScroll: true })
+}
+// Between one field and the next nothing has it either: that is waited for.
+useMutationObserver(page, () => { if (onNothing()) setTimeout(keepFocus) }, { childList: true, subtree: true })
 
 function toggleRoom() {
   dim.value = !dim.value
@@ -31,7 +41,7 @@ function toggleRoom() {
         {{ dim ? 'Daylight' : 'Dim room' }}
       </button>
     </nav>
-    <main><RouterView /></main>
+    <main ref="page" tabindex="-1"><RouterView /></main>
   </div>
 </template>
 
@@ -90,5 +100,8 @@ function toggleRoom() {
 }
 main {
   min-width: 0;
+}
+main:focus {
+  outline: none;
 }
 </style>

@@ -5,6 +5,14 @@ import { router } from './router'
 import { listen, resume, resumeKept } from './shared/server'
 import './shared/theme/theme.css'
 
+// Tab selects what a field has, to be typed over, in a field of several lines too.
+let tabbed = false
+window.addEventListener('keydown', (e) => {
+  tabbed = e.key === 'Tab'
+  setTimeout(() => (tabbed = false)) // the focus moves with the key itself
+}, true)
+window.addEventListener('focusin', (e) => { if (tabbed && (e.target instanceof HTMLInputElement || e.target instanceof HTMLTextAreaElement) && !['entry', 'look'].includes(e.target.name)) e.target.select() })
+
 createApp(App).use(createPinia()).use(router).mount('#app')
 void resume()
 resumeKept({

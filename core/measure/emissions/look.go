@@ -43,6 +43,9 @@ func ParseLook(text string, f0 units.Hertz) (Look, error) {
 		return Look{}, problem.New("look", "give the floor below which nothing was seen, and the peaks: floor -70, 2h -62")
 	}
 	out := Look{FromHz: *read.FromHz, ToHz: *read.ToHz, FloorDBm: read.FloorDBm}
+	if err := out.bounds(read); err != nil {
+		return Look{}, problem.New("look", "%s", err.Error())
+	}
 	for _, t := range read.Peaks {
 		k := LookPeak{LevelDBm: t.LevelDBm, DBc: t.DBc, StepDB: t.StepDB}
 		switch {
@@ -64,6 +67,24 @@ func ParseLook(text string, f0 units.Hertz) (Look, error) {
 	}
 	slices.SortStableFunc(out.Peaks, func(a, b LookPeak) int { return cmp.Compare(a.FrequencyHz, b.FrequencyHz) })
 	return out, nil
+}
+
+// bounds refuses what no screen shows.
+func (l *Look) bounds(read looks.Typed) error {
+	if l.FloorDBm != nil && units.CheckDBm(*l.FloorDBm) != nil {
+		return units.CheckDBm(*l.FloorDBm)
+	}
+	if l.ToHz > units.MostHz {
+		return units.CheckHz(l.ToHz)
+	}
+	for _, p := range read.Peaks {
+		for _, v := range []*float64{p.LevelDBm, p.DBc} {
+			if v != nil && units.CheckDBm(*v) != nil {
+				return units.CheckDBm(*v)
+			}
+		}
+	}
+	return nil
 }
 
 // hidesCarrier tells that the carrier lies in the range looked at and was not noted.

@@ -200,10 +200,13 @@ func (d *Room) takeLook(t measure.Taking, in Draft) (measure.Taken, error) {
 	return out, err
 }
 
+// mostRBW is the widest resolution bandwidth of any analyzer, in Hz.
+const mostRBW = 1e8
+
 func (in *Draft) check() error {
 	var bad problem.List
-	if v := in.HeldS; v != nil && !(*v > 0) {
-		bad.Add("held_s", "give how long it was held in s, or leave it out where it is not told")
+	if v := in.HeldS; v != nil && !(*v > 0 && *v <= 86400) {
+		bad.Add("held_s", "give how long it was held, at most a day, in s, or leave it out where it is not told")
 	}
 	if !(in.ToleranceHz >= 0) || in.ToleranceHz > 1e9 {
 		bad.Add("tolerance_hz", "give how far a frequency may have been read off, in Hz, 0 or more")
@@ -232,8 +235,8 @@ func (in *Draft) check() error {
 	if in.Name = strings.TrimSpace(in.Name); in.Name == "" || len(in.Name) > 200 {
 		bad.Add("name", "give the sweep a name of at most 200 characters")
 	}
-	if !(in.RBWHz >= 0) {
-		bad.Add("rbw_hz", "give a bandwidth above 0 Hz, or leave it out where it is not told")
+	if !(in.RBWHz == 0 || in.RBWHz >= 1e-3 && in.RBWHz <= mostRBW) {
+		bad.Add("rbw_hz", "give a bandwidth of 1 mHz to 100 MHz, or leave it out where it is not told")
 	}
 	for _, choice := range []struct {
 		field, value string

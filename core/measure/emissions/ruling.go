@@ -10,6 +10,7 @@ import (
 	"talloak/core/claims"
 	"talloak/core/decision"
 	"talloak/core/judge"
+	"talloak/core/measure"
 	"talloak/core/measure/power"
 	"talloak/core/origin"
 	"talloak/core/path"
@@ -187,15 +188,32 @@ func (d *Room) budget(a judge.Accuracy, p *path.Path, hz, meterU float64) judge.
 	})
 }
 
-// carrier rules on the sweeps of a box at one frequency, with the power reading
-// that stands for it.
+// carrier is ruled on the sweeps of a box at one frequency; void, with the reason, where they
+// cannot be worked out.
 func (d *Room) carrier(k record.Keyed, hz float64, pictures bool) Ruling {
-	k.FrequencyHz = hz
+	out, err := measure.Worked(func() (Ruling, error) { return d.ruled(k, hz, pictures), nil })
+	if err != nil {
+		k.FrequencyHz = hz
+		out = d.unruled(k)
+		out.Void = "these cannot be worked out: " + err.Error()
+	}
+	return out
+}
+
+// unruled is a ruling without a sweep.
+func (d *Room) unruled(k record.Keyed) Ruling {
 	book := d.review.BookOf(k.Band)
-	out := Ruling{
+	return Ruling{
 		Keyed: k, Sweeps: []SweepView{}, Ceiling: []judge.CeilingPiece{}, Others: []OtherFrequency{},
 		RuleBook: book.ID, BookTitle: book.Title, BookHouse: book.Kind == "house", BookRecalled: book.Recalled && book.Checked == nil,
 	}
+}
+
+// ruled rules on the sweeps of a box at one frequency, with the power reading that stands for it.
+func (d *Room) ruled(k record.Keyed, hz float64, pictures bool) Ruling {
+	k.FrequencyHz = hz
+	book := d.review.BookOf(k.Band)
+	out := d.unruled(k)
 	cell := d.review.Cell(k)
 	out.Outside = cell != nil && !cell.Band.Contains(units.Hertz(hz))
 	sourceSWR := d.sourceSWR()

@@ -58,8 +58,12 @@ func (in Draft) check() error {
 		field string
 		w     *float64
 	}{{"scale_w", in.ScaleW}, {"display_w", in.DisplayW}, {"target_w", in.TargetW}} {
-		if v.w != nil && (!(*v.w > 0) || *v.w > 1e6) {
+		switch {
+		case v.w == nil:
+		case !(*v.w > 0):
 			bad.Add(v.field, "give a power above 0 W")
+		case units.CheckW(*v.w) != nil:
+			bad.Add(v.field, "%s", units.CheckW(*v.w))
 		}
 	}
 	if in.AtMost && in.TargetW == nil {
@@ -74,7 +78,7 @@ func (in Draft) check() error {
 		if strings.TrimSpace(t.Name) == "" {
 			bad.Add("trusted.name", "say which radio it was")
 		}
-		if !(t.W > 0) {
+		if !(t.W > 0) || units.CheckW(t.W) != nil {
 			bad.Add("trusted.w", "give the power it is known to give, above 0 W")
 		}
 	}
@@ -101,7 +105,9 @@ func readLine(in Draft) line {
 		}
 		return l
 	}
-	l.entry, l.err = units.ParseEntry(in.Text)
+	if l.entry, l.err = units.ParseEntry(in.Text); l.err == nil {
+		l.err = l.entry.Check()
+	}
 	if e := l.entry; l.err == nil && len(e.Readings) == 0 && e.PeakW == nil && e.SWR != nil && !in.Refused && in.Check == "" {
 		l.Check = SWR
 	}

@@ -135,7 +135,7 @@ func (d *Room) byBox() map[record.Keyed]*box {
 
 func (d *Room) reading(row *record.Measurement, l line) Reading {
 	text := l.Text
-	r, err := d.work(row.Keyed, l, row.Through, row.ID)
+	r, err := measure.Worked(func() (Reading, error) { return d.work(row.Keyed, l, row.Through, row.ID) })
 	if err != nil { // it was read when it was taken: only newer rules can refuse it
 		r = Reading{Keyed: row.Keyed, Text: text, WhyNot: "it cannot be worked out any more: " + err.Error(), Void: true, Through: row.Through, Doubts: noDoubts()}
 	}
@@ -162,7 +162,7 @@ func (d *Room) Take(t measure.Taking) (measure.Taken, error) {
 	if err := strictjson.Decode(t.Draft, &in); err != nil {
 		return measure.Taken{}, err
 	}
-	out, err := d.work(t.Keyed, readLine(in), t.Through, "")
+	out, err := measure.Worked(func() (Reading, error) { return d.work(t.Keyed, readLine(in), t.Through, "") })
 	if err != nil {
 		return measure.Taken{}, err
 	}

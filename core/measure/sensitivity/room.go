@@ -101,7 +101,7 @@ func (d *Room) measured(m *record.Measurement) Measured {
 	err := json.Unmarshal(m.Payload, &in)
 	out := Measured{}
 	if err == nil {
-		out, err = d.work(m.Keyed, in, m.Through)
+		out, err = measure.Worked(func() (Measured, error) { return d.work(m.Keyed, in, m.Through) })
 	}
 	if err != nil { // it was read when it was taken: only newer rules can refuse it
 		out = Measured{Keyed: m.Keyed, Text: in.Text, By: in.By, Width: in.Width, Through: m.Through, Void: true, WhyNot: "it cannot be worked out any more: " + err.Error()}
@@ -121,6 +121,9 @@ func (d *Room) work(k record.Keyed, in Draft, t *record.Through) (Measured, erro
 	shown, err := units.ParseQuantity(strings.TrimSpace(level))
 	if err != nil {
 		return out, below("text", err)
+	}
+	if w, err := shown.Power(); err != nil || w > 0 && units.CheckDBm(float64(w.DBm())) != nil {
+		return out, problem.New("text", "%s is no level of a generator: give -200 to +80 dBm", strings.TrimSpace(level))
 	}
 	if in.Width != "narrow" && in.Width != "wide" {
 		return out, problem.New("width", "give narrow or wide")
@@ -193,7 +196,7 @@ func (d *Room) Take(t measure.Taking) (measure.Taken, error) {
 	if err := strictjson.Decode(t.Draft, &in); err != nil {
 		return measure.Taken{}, err
 	}
-	out, err := d.work(t.Keyed, in, t.Through)
+	out, err := measure.Worked(func() (Measured, error) { return d.work(t.Keyed, in, t.Through) })
 	if err != nil {
 		return measure.Taken{}, err
 	}

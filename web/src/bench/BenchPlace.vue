@@ -1,10 +1,8 @@
 <script setup lang="ts">
-import { computed } from 'vue'
-import { letGo, outbox } from '../shared/server'
+import OutboxStrip from '../shared/OutboxStrip.vue'
 import { useBench } from './bench'
 
 const bench = useBench()
-const mine = computed(() => outbox.facts.filter((f) => !f.review && f.what !== 'review'))
 const corners = [
   { to: '/bench/paths', name: 'Paths' },
   { to: '/bench/kit', name: 'Kit' },
@@ -21,8 +19,7 @@ const corners = [
       <nav aria-label="Bench"><RouterLink v-for="c in corners" :key="c.to" :to="c.to" :class="{ here: $route.path.startsWith(c.to) }">{{ c.name }}</RouterLink></nav>
     </header>
     <p v-if="bench.trouble" class="danger" role="alert">{{ bench.trouble }}</p>
-    <p v-for="f in mine.filter((x) => x.state === 'waiting')" :key="f.id" class="soft" role="status">On the way: {{ f.label }}. {{ f.why }}</p>
-    <p v-for="f in mine.filter((x) => x.state === 'refused')" :key="f.id" class="danger" role="alert">Not taken: {{ f.label }}. {{ f.why }} <ElButton size="small" @click="letGo(f.id)">Let it go</ElButton></p>
+    <OutboxStrip review="" />
     <RouterView v-if="bench.bench && bench.kinds" />
   </div>
 </template>

@@ -2,8 +2,9 @@
 import { useEventListener } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { letGo, outbox } from '../shared/server'
-import { idle, isField } from '../shared/typing'
+import OutboxStrip from '../shared/OutboxStrip.vue'
+import { underway } from '../shared/server'
+import { isLeft } from '../shared/typing'
 import { useReview } from './review'
 
 const route = useRoute()
@@ -13,29 +14,28 @@ const id = computed(() => String(route.params.id))
 watch(id, (v) => (book.id = v), { immediate: true })
 const leaf = ref<HTMLElement>()
 const stages = computed(() => book.review?.stages ?? [])
-const mine = computed(() => outbox.facts.filter((f) => f.review === id.value))
-const waiting = computed(() => mine.value.filter((f) => f.state === 'waiting'))
-const refused = computed(() => mine.value.filter((f) => f.state === 'refused'))
+const waiting = computed(() => underway(id.value).filter((f) => f.state === 'waiting'))
 
 const states = { kept: '', keeping: 'saving', waiting: 'not saved yet', refused: 'not saved', clashing: 'changed in another window too' }
 const shown = (v: unknown) => (Array.isArray(v) ? v.map((c: { text?: string }) => c.text ?? '').join(', ') : String(v ?? '')) || 'nothing'
 
-// A stage answers to Alt and its digit anywhere; to the digit alone only where nothing is
-// being typed nor was a moment ago.
+// A stage answers to Alt and its digit, anywhere; a bare digit is always something typed.
 useEventListener(window, 'keydown', (e: KeyboardEvent) => {
-  if (e.key === 'Escape' && isField(e.target) && !e.defaultPrevented) {
-    ;(e.target as HTMLElement).blur()
-    leaf.value?.focus()
-    return
-  }
-  if (e.ctrlKey || e.metaKey || e.defaultPrevented || (!e.altKey && !idle(e))) return
-  const stage = stages.value.find((s) => s.key === (e.altKey ? e.code.replace('Digit', '') : e.key))
+  if (e.key === 'Escape') leave(e)
+  if (e.ctrlKey || e.metaKey || e.defaultPrevented || !e.altKey) return
+  const stage = stages.value.find((s) => s.key === e.code.replace(/^(Digit|Numpad)/, ''))
   if (!stage) return
   e.preventDefault()
   void router.push(`/reviews/${id.value}/${stage.name}`)
 })
-// The focus is never on nothing: where a stage gives it to no field, the page has it.
-watch(() => route.path, () => void nextTick(() => setTimeout(() => { if (document.activeElement === document.body) leaf.value?.focus() }, 60)), { immediate: true })
+/** Escape leaves a field for the page, where keys are commands; one that has a use for it has it first. */
+function leave(e: KeyboardEvent) {
+  const left = e.target
+  if (isLeft(left) && !e.defaultPrevented) (left as HTMLElement).blur()
+  void nextTick(() => { if (document.activeElement === document.body) leaf.value?.focus() })
+}
+// A list to choose from keeps Escape to itself, also where it is closed.
+useEventListener(window, 'keydown', (e: KeyboardEvent) => { if (e.key === 'Escape' && (e.target as HTMLElement).matches?.('input[readonly]')) leave(e) }, { capture: true })
 </script>
 
 <template>
@@ -56,8 +56,7 @@ watch(() => route.path, () => void nextTick(() => setTimeout(() => { if (documen
           <span><ElButton size="small" @click="book.typed.settle(c.field, 'mine')">Mine</ElButton> <ElButton size="small" @click="book.typed.settle(c.field, 'theirs')">The other</ElButton></span>
         </div>
       </div>
-      <p v-for="f in waiting" :key="f.id" class="soft trouble" role="status">On the way: {{ f.label }}. {{ f.why }}</p>
-      <p v-for="f in refused" :key="f.id" class="danger trouble" role="alert">Not taken: {{ f.label }}. {{ f.why }} <ElButton size="small" @click="letGo(f.id)">Let it go</ElButton></p>
+      <OutboxStrip :review="id" />
       <RouterView v-if="book.review" :key="id" />
     </section>
     <nav class="tabs" aria-label="Stages">

@@ -1,6 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref, watch } from 'vue'
 import { megahertz } from '../shared/figures'
+import { useChosenBox } from '../shared/lines'
 import { remember } from '../shared/remember'
 import { api, ask, keep, questions, useAsked, type Cell, type Kept, type Keyed, type Mode, type Review, type Schemas, type Sort } from '../shared/server'
 
@@ -58,7 +59,7 @@ export const useReview = defineStore('review', () => {
 /** The chosen one of several cells, remembered by its name. */
 export function useChosen(kind: string, cells: () => Cell[]) {
   const book = useReview()
-  const name = remember(`chosen ${kind} ${book.id}`, '')
+  const name = useChosenBox(book.id, kind)
   const at = computed({
     get: () => Math.max(0, cells().findIndex((c) => c.name === name.value)),
     set: (i: number) => (name.value = cells()[i]?.name ?? ''),

@@ -1,9 +1,8 @@
-// When something was last typed, so that a key meant for a line never does anything else.
-let last = 0
+/** A field that letters are typed in: a key pressed there is no command. A list to choose from,
+ * a box to tick take none. */
+export const isField = (e: EventTarget | null) =>
+  e instanceof HTMLElement && e.closest('input:not([type=file], [type=checkbox], [type=radio], [readonly]), textarea, select, [contenteditable]') !== null
 
-export const isField = (e: EventTarget | null) => e instanceof HTMLElement && e.closest('input:not([type=file]), textarea, select, [contenteditable]') !== null
-
-window.addEventListener('keydown', (e) => { if (isField(e.target)) last = performance.now() }, true)
-
-/** Nothing is being typed, nor was a moment ago. */
-export const idle = (e: KeyboardEvent) => !isField(e.target) && performance.now() - last > 1500
+/** Something that Escape leaves for the page: a field, or a list that is closed. */
+export const isLeft = (e: EventTarget | null) =>
+  e instanceof HTMLElement && (isField(e) || e.closest('input[readonly]') !== null && e.getAttribute('aria-expanded') !== 'true')

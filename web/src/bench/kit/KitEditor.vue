@@ -22,6 +22,7 @@ const states = { kept: 'kept', keeping: 'keeping…', waiting: 'not kept yet', r
 
 const groups = computed(() => fieldsOf(props.item.kind))
 const fields = computed(() => groups.value.flatMap((g) => g.fields))
+const idOf = (f: Field) => `${props.item.id} ${f.path}`.replace(/\W/g, '-')
 const text = (f: Field) => kept.texts[f.path] ?? show(spec.value, f)
 const typical = (f: Field) => spec.value.typical?.includes(f.path) || spec.value.typical?.some((t) => t.startsWith(`${f.path}.`))
 /** What counts for a field that nobody filled in: never as if the thing were perfect. */
@@ -151,13 +152,14 @@ function retire() {
         <template v-for="f in g.fields" :key="f.path">
           <AnalyzerRanges v-if="f.as === 'ranges'" class="wide" :ranges="spec.element.ranges ?? []" :wrong="wrong[f.path] ?? ''" @change="(r) => change(put(spec, f.path, r))" @unread="(odd) => kept.hold(f.path, odd ? '' : null)" />
           <label v-else-if="f.as === 'flag'" class="flag"><input type="checkbox" :name="f.path" :checked="!!get(spec, f.path)" @change="flag(f, ($event.target as HTMLInputElement).checked)" /> {{ f.label }}</label>
-          <label v-else :class="{ wide: f.as === 'loss' || f.as === 'points' || f.as === 'positions' || f.as === 'text' }">
-            <span>{{ f.label }}{{ f.unit ? `, ${f.unit}` : '' }}<button v-if="typical(f)" type="button" class="typical" title="typical for its kind; press when it is so for yours" @click="own(f)">typical</button></span>
-            <select v-if="f.as === 'cable'" :name="f.path" :value="text(f)" @change="type(f, ($event.target as HTMLSelectElement).value)">
+          <div v-else class="field" :class="{ wide: f.as === 'loss' || f.as === 'points' || f.as === 'positions' || f.as === 'text' }">
+            <!-- The mark stands beside the label: pressing a name accepts nothing. -->
+            <span><label :for="idOf(f)">{{ f.label }}{{ f.unit ? `, ${f.unit}` : '' }}</label><button v-if="typical(f)" type="button" class="typical" :aria-label="`${f.label}: typical for its kind; it is so for this one`" title="typical for its kind; press when it is so for yours" @click="own(f)">typical</button></span>
+            <select v-if="f.as === 'cable'" :id="idOf(f)" :name="f.path" :value="text(f)" @change="type(f, ($event.target as HTMLSelectElement).value)">
               <option value="">own data</option>
               <option v-for="c in bench.kinds?.cables" :key="c" :value="c">{{ c.toUpperCase() }}</option>
             </select>
-            <select v-else-if="f.as === 'preamp'" :name="f.path" :value="text(f)" @change="type(f, ($event.target as HTMLSelectElement).value)">
+            <select v-else-if="f.as === 'preamp'" :id="idOf(f)" :name="f.path" :value="text(f)" @change="type(f, ($event.target as HTMLSelectElement).value)">
               <option value="">not said</option>
               <option value="none">has none</option>
               <option value="fitted">fitted, and off</option>
@@ -165,10 +167,10 @@ function retire() {
             <template v-else-if="f.as === 'loss' && file != null">
               <span class="file">from a file <button type="button" class="link" @click="unfile('element.loss')">take it off</button></span>
             </template>
-            <ElInput v-else :model-value="text(f)" :name="f.path" :type="f.as === 'loss' || f.as === 'points' || f.as === 'positions' ? 'textarea' : 'text'" :placeholder="f.as === 'date' ? '2026-03-02' : stands(f)" :autosize="{ maxRows: 7 }" @update:model-value="(v: string) => type(f, v)" @blur="leave(f)" />
+            <ElInput v-else :id="idOf(f)" :model-value="text(f)" :name="f.path" :type="f.as === 'loss' || f.as === 'points' || f.as === 'positions' ? 'textarea' : 'text'" :placeholder="f.as === 'date' ? '2026-03-02' : stands(f)" :autosize="{ maxRows: 7 }" @update:model-value="(v: string) => type(f, v)" @blur="leave(f)" />
             <em v-if="wrong[f.path]" class="danger" role="alert">{{ wrong[f.path] }}</em>
             <small v-else-if="f.hint" class="soft">{{ f.hint }}</small>
-          </label>
+          </div>
         </template>
       </div>
     </section>
@@ -215,7 +217,8 @@ function retire() {
 .wide {
   grid-column: span 2;
 }
-label > span:first-child {
+label > span:first-child,
+.field > span:first-child {
   display: block;
   font-size: 14px;
   color: var(--soft);

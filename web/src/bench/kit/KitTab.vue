@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, ref } from 'vue'
 import { api, ask, newKey, wordsOf } from '../../shared/server'
+import { sift, wasUsed } from '../../shared/search'
 import { untilAnswered, useBench, type Kit } from '../bench'
 import { kindNames } from './fields'
 import KitEditor from './KitEditor.vue'
@@ -16,10 +17,25 @@ const removed = ref<Kit | null>(null)
 const decades = ['100 kHz', '1 MHz', '10 MHz', '100 MHz', '1 GHz', '10 GHz']
 
 const found = computed(() => {
-  const word = sought.value.trim().toLowerCase()
   const all = bench.bench?.kit ?? []
-  return [...all.filter((k) => !k.retired_at), ...all.filter((k) => k.retired_at)].filter((k) => !word || `${k.name} ${kindNames[k.kind]}`.toLowerCase().includes(word))
+  const named = (k: Kit) => `${k.name} ${kindNames[k.kind]}`
+  const kept = [...all.filter((k) => !k.retired_at), ...all.filter((k) => k.retired_at)]
+  return sought.value.trim() ? sift(kept, sought.value, named) : kept
 })
+/** Opens the first that was found; the search is free for the next. */
+async function openFirst() {
+  const first = found.value[0]
+  if (!first || !sought.value.trim()) return
+  sought.value = ''
+  if (open.value !== first.id) toggle(first.id)
+  await toName(first.id)
+}
+async function toName(id: string) {
+  await nextTick()
+  const name = list.value?.querySelector<HTMLInputElement>(`[data-id="${id}"] input[name=name]`)
+  name?.scrollIntoView({ block: 'center' })
+  name?.select()
+}
 
 async function write(id: string, name: string, spec: Kit['spec']) {
   const made = await untilAnswered(() => ask(api.PUT('/api/v1/kit/{id}', { params: { path: { id } }, body: { version: 0, name, spec, retired: false } })))
@@ -43,10 +59,7 @@ async function add(kind: string) {
     adding.value = false
     sought.value = ''
     toggle(made.id)
-    await nextTick()
-    const name = list.value?.querySelector<HTMLInputElement>(`[data-id="${made.id}"] input[name=name]`)
-    name?.scrollIntoView({ block: 'center' })
-    name?.select()
+    await toName(made.id)
   } catch (e) {
     trouble.value = wordsOf(e)
   }
@@ -56,6 +69,7 @@ function gone(k: Kit) {
   removed.value = k
 }
 function toggle(id: string) {
+  if (open.value !== id) wasUsed(id)
   open.value = open.value === id ? '' : id
 }
 </script>
@@ -63,7 +77,7 @@ function toggle(id: string) {
 <template>
   <div ref="list">
     <div class="head">
-      <ElInput v-model="sought" name="sought" placeholder="search" aria-label="Search the kit" />
+      <ElInput v-model="sought" name="sought" placeholder="search" aria-label="Search the kit" @keydown.enter.prevent="openFirst" />
       <ElButton name="add-kit" :aria-expanded="adding" @click="adding = !adding">Write down another thing</ElButton>
       <span class="soft">Each over the frequencies it is made for. A click or <kbd>Enter</kbd> opens it; everything is kept as you type.</span>
     </div>

@@ -1,16 +1,21 @@
 <script setup lang="ts">
 // What is owned and can lie on a path: dragged onto it, or put there by Enter.
 import { computed, ref } from 'vue'
+import { sift, wasUsed } from '../../shared/search'
 import { useBench } from '../bench'
 import { kindNames } from '../kit/fields'
 
-defineEmits<{ add: [kitId: string] }>()
+const emit = defineEmits<{ add: [kitId: string] }>()
 const bench = useBench()
 const sought = ref('')
-const found = computed(() => {
-  const word = sought.value.trim().toLowerCase()
-  return bench.owned.filter((k) => k.on_path && (!word || `${k.name} ${kindNames[k.kind]}`.toLowerCase().includes(word)))
-})
+const found = computed(() => sift(bench.owned.filter((k) => k.on_path), sought.value, (k) => `${k.name} ${kindNames[k.kind]}`))
+/** Puts one on the path; the search is free for the next. */
+function add(id: string | undefined) {
+  if (!id) return
+  wasUsed(id)
+  sought.value = ''
+  emit('add', id)
+}
 
 function begin(e: DragEvent, id: string) {
   e.dataTransfer?.setData('text/x-kit', id)
@@ -28,8 +33,8 @@ function walk(e: KeyboardEvent) {
 <template>
   <div class="shelf" @keydown="walk">
     <h3>Put on the path</h3>
-    <ElInput v-model="sought" name="sought" size="small" placeholder="search the bench" aria-label="Search the bench" @keydown.enter="found[0] && $emit('add', found[0].id)" />
-    <button v-for="k in found" :key="k.id" type="button" draggable="true" @dragstart="begin($event, k.id)" @click="$emit('add', k.id)">
+    <ElInput v-model="sought" name="sought" size="small" placeholder="search the bench" aria-label="Search the bench" @keydown.enter.prevent="sought.trim() && add(found[0]?.id)" />
+    <button v-for="k in found" :key="k.id" type="button" draggable="true" @dragstart="begin($event, k.id)" @click="add(k.id)">
       {{ k.name }} <small class="soft">{{ kindNames[k.kind] }}</small>
     </button>
     <p v-if="found.length === 0" class="soft">Nothing here that goes by that name. <RouterLink to="/bench/kit">Write down your kit</RouterLink>.</p>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { useElementSize, useEventListener } from '@vueuse/core'
-import { computed, ref, watch } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { sift, wasUsed } from '../../shared/search'
 import { newKey, wordsOf } from '../../shared/server'
 import { fine, megahertz, watts } from '../../shared/figures'
 import TypedLine from '../../shared/TypedLine.vue'
@@ -39,6 +40,17 @@ watch(
   { immediate: true },
 )
 
+// The kept ones are found by any part of their names.
+const sought = ref('')
+const found = computed(() => (sought.value.trim() ? sift(bench.paths, sought.value, (p) => p.name) : bench.paths))
+function openFirst() {
+  const first = found.value[0]
+  if (!first || !sought.value.trim()) return
+  sought.value = ''
+  void router.push(`/bench/paths/${first.id}`)
+}
+watch(() => route.params.id, (id) => typeof id === 'string' && id && wasUsed(id))
+
 // A part needs 92 px to be read; a longer path scrolls.
 const board = ref<HTMLElement>()
 const { width: room } = useElementSize(board)
@@ -70,7 +82,9 @@ async function begin(from?: typeof kept.value) {
   const made = from ?? { name: 'a new path', socket: '', parts: [], supply: null as never, applied_offset_db: 0, purpose: 'power', serves: [], in_use: false, scales: [], retired_at: null as never, id: '', version: 0 }
   try {
     const p = await bench.writePath({ ...made, id: newKey(), version: 0 }, { name: from ? `${from.name}, copy` : made.name })
-    void router.push(`/bench/paths/${p.id}`)
+    await router.push(`/bench/paths/${p.id}`)
+    await nextTick()
+    document.querySelector<HTMLInputElement>('[name=path-name]')?.select() // what it is called is typed first
   } catch (e) {
     refused.value = wordsOf(e)
   }
@@ -110,8 +124,9 @@ const states = { kept: 'kept', keeping: 'keeping…', waiting: 'not kept yet', r
 <template>
   <div class="board">
     <aside>
+      <ElInput v-if="bench.paths.length > 4" v-model="sought" name="sought-path" size="small" placeholder="search the paths" aria-label="Search the paths" @keydown.enter.prevent="openFirst" />
       <nav aria-label="Kept paths">
-        <RouterLink v-for="p in bench.paths" :key="p.id" :to="`/bench/paths/${p.id}`">{{ p.name }}</RouterLink>
+        <RouterLink v-for="p in found" :key="p.id" :to="`/bench/paths/${p.id}`">{{ p.name }}</RouterLink>
       </nav>
       <div v-if="retired.length" class="retired">
         <button type="button" class="link" name="retired" :aria-expanded="showRetired" @click="showRetired = !showRetired">{{ retired.length }} put away</button>

@@ -3,22 +3,22 @@
 import { useEventListener } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { dbm, fine, megahertz, watts, words } from '../../shared/figures'
-import LookPicture, { type Taken } from './LookPicture.vue'
+import LookPicture, { type Taken, type Work } from './LookPicture.vue'
 import { useHere } from '../../shared/here'
-import { remember } from '../../shared/remember'
-import { NoAnswer, refusal, useAsked, type Schemas } from '../../shared/server'
+import { useLine } from '../../shared/lines'
+import { NoAnswer, pictures, refusal, useAsked, type Schemas } from '../../shared/server'
 
 type View = Schemas['EmissionsSweepView']
-const props = defineProps<{ review: string; query: Record<string, string>; carrier: number; busy: boolean }>()
+const props = defineProps<{ review: string; box: string; query: Record<string, string>; carrier: number }>()
 const emit = defineEmits<{ take: [text: string, picture: File | null]; read: [toleranceHz: number, readingDB: number]; adds: [db: string] }>()
-const text = remember(`look ${props.review}`, '')
+const text = useLine(props.review, 'emissions', () => props.box)
 const line = ref<HTMLTextAreaElement>()
 const focus = () => void nextTick(() => line.value?.focus())
 /** Takes the path's loss for what the screen adds, where that is what the shown carrier asks for. */
 function offer() {
   if (view.value?.doubtful && view.value.loss_db != null) emit('adds', String(Number(view.value.loss_db.toFixed(2))))
 }
-defineExpose({ focus, offer, clear: () => (text.value = '') })
+defineExpose({ focus, offer })
 
 const at = computed(() => `/api/v1/reviews/${props.review}/measure/emissions/preview?${new URLSearchParams(props.query)}`)
 const asked = useAsked<[string, string], View>('look', () => (text.value.trim() ? ([at.value, text.value] as const) : null), async (url, body) => {
@@ -52,13 +52,33 @@ const lifts = computed(() => sticks.value.reduce<number[]>((out, b, i) => [...ou
 const lift = (i: number) => lifts.value[i]!
 // From a picture of the screen: its peaks become the text, the picture its evidence.
 const picture = ref<File | null>(null)
+const work = ref<Work | null>(null) // what was clicked and typed at it
 const evidence = ref<File | null>(null)
+const shelf = `${props.review} ${props.box}`
+let known = false
+void pictures.get(shelf).then((left) => {
+  const was = left as { picture: File | null; work: Work | null; evidence: File | null } | undefined
+  if (was && !picture.value && !evidence.value) {
+    picture.value = was.picture
+    work.value = was.work
+    evidence.value = text.value.trim() ? was.evidence : null
+  }
+  known = true
+})
+watch([picture, work, evidence], () => {
+  if (!known) return
+  const nothing = !picture.value && !evidence.value
+  void pictures.put(shelf, nothing ? null : { picture: picture.value, work: JSON.parse(JSON.stringify(work.value)) as Work | null, evidence: evidence.value })
+}, { deep: true })
 const wrong = ref('')
 function choose(f: File | undefined) {
   wrong.value = ''
   if (!f) return
   if (!/^image\/(png|jpeg)$/.test(f.type) || f.size > 10 * 1024 * 1024) wrong.value = `“${f.name}” is no PNG or JPEG of at most 10 MB.`
-  else picture.value = f
+  else {
+    picture.value = f
+    work.value = null
+  }
 }
 const here = useHere()
 useEventListener(window, 'paste', (e: ClipboardEvent) => here.value && choose([...(e.clipboardData?.files ?? [])].find((f) => f.type.startsWith('image/'))))
@@ -74,18 +94,24 @@ watch(text, (t) => {
   evidence.value = null
   emit('read', 0, 0)
 })
+// Enter keeps it and breaks no line, Shift Enter does.
+const broken = ref(false)
+function oneLine(e: Event) {
+  if ((e as InputEvent).inputType === 'insertLineBreak' && !broken.value) e.preventDefault()
+  broken.value = false
+}
 function keep() {
-  if (view.value && !trouble.value && !props.busy) emit('take', text.value, evidence.value)
+  if (text.value.trim() && !asked.refused.value) emit('take', text.value, evidence.value)
 }
 </script>
 
 <template>
   <div class="look">
     <label>Or read it off the screen
-      <textarea ref="line" v-model="text" name="look" class="mono" rows="2" spellcheck="false" autocomplete="off" placeholder="30-1000 floor -70   146.5 -7.4   2h -62   205 -66   2 -55c" @keydown.enter.exact.prevent="keep" @keydown.esc.prevent="line?.blur()" />
+      <textarea ref="line" v-model="text" name="look" class="mono" rows="2" spellcheck="false" autocomplete="off" placeholder="30-1000 floor -70   146.5 -7.4   2h -62   205 -66   2 -55c" @keydown.enter.exact.prevent="keep" @beforeinput="oneLine" @keydown.shift.enter="broken = true" />
     </label>
     <p class="soft small">Range in MHz, the floor below which nothing was seen, then each peak as the screen shows it. Short: <span class="mono">30-1000 -70 h-7.4-62?-69 205-66</span>, the carrier and its harmonics in their order, <span class="mono">?</span> for one not read. <kbd>Enter</kbd> keeps it.</p>
-    <LookPicture v-if="picture" :picture="picture" @take="taken" @leave="picture = null" />
+    <LookPicture v-if="picture" v-model="work" :picture="picture" @take="taken" @leave="picture = null" />
     <label v-else class="choose" @dragover.prevent @drop.prevent.stop="choose($event.dataTransfer?.files[0])">Or from a picture of the screen: drop it here, paste it, or <span class="link">choose</span><input type="file" name="screen" accept="image/png,image/jpeg" @change="choose(($event.target as HTMLInputElement).files?.[0])" /></label>
     <p v-if="evidence" class="soft small">Read off {{ evidence.name }}, which is kept with it.</p>
     <p v-if="wrong" class="danger" role="alert">{{ wrong }}</p>
@@ -104,7 +130,7 @@ function keep() {
       <b>{{ watts(view.carrier_w) }}</b> <span>carrier {{ dbm(view.carrier_dbm) }} at the connector, {{ dbm(view.input_dbm) }} at the input: shown, plus {{ view.loss_db == null ? 'an unknown loss' : fine(view.loss_db) }} of path, less {{ fine(view.applied_offset_db) }} that the screen adds</span>
       <p v-if="view.doubtful" role="alert">{{ words(view.void) }} <ElButton v-if="view.loss_db != null" size="small" name="screen-adds-loss" @click="offer">The screen adds {{ fine(view.loss_db) }} <kbd>Esc</kbd> <kbd>o</kbd></ElButton></p>
     </div>
-    <ElButton v-if="view && !trouble" type="primary" name="keep-look" :disabled="busy" @click="keep">Keep this look <kbd>Enter</kbd></ElButton>
+    <ElButton v-if="view && !trouble" type="primary" name="keep-look" @click="keep">Keep this look <kbd>Enter</kbd></ElButton>
   </div>
 </template>
 

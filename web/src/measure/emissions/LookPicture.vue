@@ -2,36 +2,47 @@
 // A picture of the analyzer's screen: two clicks set each axis, then each click is a peak.
 import { useEventListener, useObjectUrl } from '@vueuse/core'
 import { useHere } from '../../shared/here'
-import { computed, ref } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import { decimal } from '../../bench/bench'
 import { dbm } from '../../shared/figures'
 import { api, ask, useAsked } from '../../shared/server'
 
+interface Place { x: number; y: number }
+/** What was clicked and typed at a picture. */
+export interface Work { set: Place[]; values: string[]; peaks: Place[]; log: boolean; slip: string; floor: string }
 export interface Taken { text: string; toleranceHz: number; readingDB: number; picture: File }
 const emit = defineEmits<{ take: [t: Taken]; leave: [] }>()
 const props = defineProps<{ picture: File }>()
 const url = useObjectUrl(() => props.picture)
 const img = ref<HTMLImageElement>()
 const size = ref({ w: 1, h: 1 })
-interface Place { x: number; y: number }
 const asks = [
   { name: 'x1', say: 'Click a place on the frequency axis, near its left end', unit: 'MHz' },
   { name: 'x2', say: 'and one near its right end', unit: 'MHz' },
   { name: 'y1', say: 'Click a place on the level axis, near its top', unit: 'dBm' },
   { name: 'y2', say: 'and one near its bottom', unit: 'dBm' },
 ] as const
-const set = ref<Place[]>([])
-const values = ref(['', '', '', ''])
-const peaks = ref<Place[]>([])
-const log = ref(false)
-const slip = ref('1')
+const work = defineModel<Work | null>({ required: true })
+const begun: Work = work.value ?? { set: [], values: ['', '', '', ''], peaks: [], log: false, slip: '1', floor: '' }
+const set = ref(begun.set)
+const values = ref(begun.values)
+const peaks = ref(begun.peaks)
+const log = ref(begun.log)
+const slip = ref(begun.slip)
+const floor = ref(begun.floor)
+watch([set, values, peaks, log, slip, floor], () => (work.value = { set: set.value, values: values.value, peaks: peaks.value, log: log.value, slip: slip.value, floor: floor.value }), { deep: true })
+const fields = ref<HTMLElement>()
 const next = computed(() => asks[set.value.length])
 
 function click(e: MouseEvent) {
   const box = img.value!.getBoundingClientRect()
   const at = { x: ((e.clientX - box.left) / box.width) * size.value.w, y: ((e.clientY - box.top) / box.height) * size.value.h }
-  if (set.value.length < 4) set.value.push(at)
-  else peaks.value.push(at)
+  if (set.value.length < 4) {
+    set.value.push(at)
+    // What the place clicked stands for is typed next.
+    const field = fields.value?.querySelector<HTMLInputElement>(`[name=axis-${asks[set.value.length - 1]!.name}]`)
+    void nextTick(() => field?.select())
+  } else peaks.value.push(at)
 }
 const here = useHere()
 useEventListener('keydown', (e: KeyboardEvent) => {
@@ -58,7 +69,6 @@ const axes = computed(() => {
 const asked = useAsked('digitize', () => (axes.value ? [axes.value] as const : null), (body) => ask(api.POST('/api/v1/compute/digitize', { body: body as never })))
 const read = computed(() => asked.answer.value?.points ?? [])
 const range = computed(() => [numbers.value[0]!, numbers.value[1]!].sort((a, b) => a - b))
-const floor = ref('')
 
 function take() {
   const floorPart = floor.value.trim() ? ` floor ${floor.value.trim()}` : ''
@@ -81,7 +91,7 @@ function take() {
           <circle v-for="(p, i) in peaks" :key="`p${i}`" :cx="p.x" :cy="p.y" :r="size.w / 150" />
         </svg>
       </div>
-      <div class="beside">
+      <div ref="fields" class="beside">
         <label v-for="(a, i) in asks" :key="a.name" :class="{ now: i === set.length }">{{ ['left', 'right', 'top', 'bottom'][i] }}, {{ a.unit }}<input v-model="values[i]" :name="`axis-${a.name}`" inputmode="decimal" /></label>
         <label class="line"><input v-model="log" type="checkbox" name="axis-log" /> frequencies run logarithmically</label>
         <label>floor seen, dBm<input v-model="floor" name="picture-floor" inputmode="decimal" placeholder="not noted" /></label>

@@ -48,7 +48,12 @@ const ask1 = useAsked<[string, Keyed], Emissions>(
 const found = ask1.answer
 const view = computed<View>(() => chosen.value ?? (found.value?.sweeps.length === 0 ? 'take' : 'study'))
 const taking = computed(() => view.value === 'take')
-const views: [View, string, string][] = [['take', 'Take', 't'], ['study', 'Study', 'y'], ['levels', 'By level', 'v'], ['states', 'By state', 'b']]
+const views: [View, string, string][] = [['take', 'Take', 'l'], ['study', 'Study', 'y'], ['levels', 'By level', 'v'], ['states', 'By state', 'a']]
+const take = ref<InstanceType<typeof TakeView>>()
+function open(to: View) {
+  chosen.value = to
+  if (to === 'take') void nextTick(() => take.value?.toLine())
+}
 function openBox(name: string) {
   at.value = book.cells.findIndex((c) => c.name === name)
   void nextTick(() => (chosen.value = 'study'))
@@ -63,7 +68,7 @@ useEventListener('keydown', (e: KeyboardEvent) => {
   if (isField(e.target) || e.ctrlKey || e.metaKey || e.altKey) return
   const turn = views.find(([, , key]) => key === e.key)
   const steps = taking.value && step.value ? { ArrowDown: () => move(1), ArrowUp: () => move(-1) }[e.key] : undefined
-  const act = turn ? () => (chosen.value = turn[0]) : e.key === '+' ? second : steps
+  const act = turn ? () => open(turn[0]) : e.key === '+' ? second : steps
   if (!act) return
   e.preventDefault()
   act()
@@ -89,8 +94,7 @@ async function second() {
 }
 
 async function say(target_id: string, standing: Standing, reason: string) {
-  const got = await send({ what: 'standing', review: book.id, label: `${standing}: ${reason}`, path: `/api/v1/reviews/${book.id}/standings`, json: (id) => ({ id, target_id, standing, reason }) })
-  if (!got.ok) trouble.value = got.refusal.words
+  await send({ what: 'standing', review: book.id, label: `${standing}: ${reason}`, about: target_id, stays: true, path: `/api/v1/reviews/${book.id}/standings`, json: (id) => ({ id, target_id, standing, reason }) })
 }
 </script>
 
@@ -103,7 +107,7 @@ async function say(target_id: string, standing: Standing, reason: string) {
     </BoxPicker>
     <p v-if="trouble || ask1.trouble.value || bench.trouble" class="danger trouble" role="alert">{{ trouble || ask1.trouble.value || bench.trouble }}</p>
     <KeepAlive>
-      <TakeView v-if="taking" :cell="cell" :path-id="pathId" :stairs="stairs.answer.value" :stairs-trouble="stairs.trouble.value" :left="(found?.ruling?.coverage.left as [number, number][] | undefined) ?? null" :looks="found?.sweeps.filter((s) => s.look).length ?? 0"
+      <TakeView v-if="taking" ref="take" :cell="cell" :path-id="pathId" :stairs="stairs.answer.value" :stairs-trouble="stairs.trouble.value" :left="(found?.ruling?.coverage.left as [number, number][] | undefined) ?? null" :looks="found?.sweeps.filter((s) => s.look).length ?? 0"
         @path="pathId = $event" @taken="chosen = $event ? 'states' : null" />
     </KeepAlive>
     <LevelsView v-if="view === 'levels'" :review="book.id" :chosen="cell.name" @choose="openBox" />

@@ -9,8 +9,9 @@ import Preflight from '../../reviews/Preflight.vue'
 import { typedMegahertz, useReview } from '../../reviews/review'
 import { megahertz } from '../../shared/figures'
 import { useHere } from '../../shared/here'
+import { useLine, useTold } from '../../shared/lines'
 import { remember } from '../../shared/remember'
-import { outbox, send, type Cell } from '../../shared/server'
+import { newKey, send, underway, type Cell } from '../../shared/server'
 import TypedLine from '../../shared/TypedLine.vue'
 import { isField } from '../../shared/typing'
 import LookEntry from './LookEntry.vue'
@@ -22,16 +23,35 @@ const book = useReview()
 const bench = useBench()
 const paths = computed(() => bench.paths.filter((p) => p.purpose === 'emissions'))
 const trouble = ref('')
-// Nothing is preset: from the file, else dialled in as told, else not told.
-const rbw = ref('')
-const detector = ref('')
-const hold = ref('')
-const carrierIs = ref('')
-const below = ref(false) // the file's levels are below its own carrier
+// What is told beside a look or a file stays with its box until that is taken. Nothing is
+// preset: from the file, else dialled in as told, else not told.
+const box = () => props.cell.name
+const untold = { through: '', rbw: '', detector: '', hold: '', carrier: '', below: false, preAmp: '', held: '', state: '', heard: false, tolerance: '', reading: '' }
+const beside = useTold(book.id, 'emissions', box, untold)
+type Told = typeof untold
+function field<K extends keyof Told>(name: K) {
+  return computed<Told[K]>({ get: () => beside.value[name], set: (v) => (beside.value = { ...beside.value, [name]: v }) })
+}
+/** Of the instrument at the end of this path: through another one it is told anew. */
+const ofPath = ['rbw', 'detector', 'hold', 'carrier', 'below', 'preAmp'] as const
+function dialled<K extends (typeof ofPath)[number]>(name: K) {
+  return computed<Told[K]>({
+    get: () => (beside.value.through === props.pathId ? beside.value : untold)[name],
+    set: (v) => {
+      const others = beside.value.through === props.pathId ? {} : Object.fromEntries(ofPath.map((n) => [n, untold[n]]))
+      beside.value = { ...beside.value, ...others, through: props.pathId, [name]: v }
+    },
+  })
+}
+const rbw = dialled('rbw')
+const detector = dialled('detector')
+const hold = dialled('hold')
+const carrierIs = dialled('carrier')
+const below = dialled('below') // the file's levels are below its own carrier
 const askUnit = ref<File | null>(null) // a file whose columns cannot be meant as they are headed
 const dragging = ref(false)
-const state = ref('') // what the radio was doing, where it was not simply transmitting
-const heard = ref(false) // in its own receiver
+const state = field('state') // what the radio was doing, where it was not simply transmitting
+const heard = field('heard') // in its own receiver
 // Nothing is keyed for these: no danger of a path and no check before keying keeps them out.
 const unkeyed = computed(() => heard.value || ['off', 'standby', 'receive'].includes(state.value.trim().toLowerCase()))
 const input = ref<HTMLInputElement>()
@@ -40,11 +60,12 @@ const safe = computed(() => props.stairs?.safe ?? null) // null while nobody kno
 const ready = computed(() => book.isChecked(props.stairs?.wiring))
 const told = computed(() => props.stairs?.settings ?? null)
 const outside = computed(() => book.outside(props.cell))
-const onTheWay = computed(() => outbox.facts.find((f) => f.what === 'emissions' && f.review === book.id))
+const goingOut = computed(() => underway(book.id, 'emissions'))
+const onTheWay = computed(() => goingOut.value.find((f) => f.file instanceof Blob))
 const progress = computed(() => {
   const f = onTheWay.value
   if (!f) return ''
-  const size = f.file && f.file.size > 1e6 ? `, ${(f.file.size / 1e6).toFixed(0)} MB` : ''
+  const size = f.file instanceof Blob && f.file.size > 1e6 ? `, ${(f.file.size / 1e6).toFixed(0)} MB` : ''
   return f.state === 'waiting' ? `${f.label}${size} waits to be sent again` : (f.sent ?? 0) < 1 ? `sending ${f.label}${size}: ${Math.round(100 * (f.sent ?? 0))} %` : `sent; reading ${f.label}${size}`
 })
 // 0 where it is not told, NaN where what was typed is no number.
@@ -64,16 +85,7 @@ function confirm() {
   void nextTick(() => input.value?.focus())
 }
 
-// What was told is of one sweep: the next is told anew.
-function forgetTold() {
-  rbw.value = detector.value = hold.value = carrierIs.value = ''
-  below.value = false
-  heldFor.value = preAmp.value = ''
-  state.value = ''
-  heard.value = false
-}
 watch(() => [props.cell.name, props.pathId], () => {
-  forgetTold()
   trouble.value = ''
   askUnit.value = null
 })
@@ -89,7 +101,7 @@ function asTold() {
 async function take(file: File | null | undefined, unit = '') {
   dragging.value = false
   const wiring = props.stairs?.wiring
-  if (!file || !wiring || onTheWay.value || !unkeyed.value && (!safe.value || !ready.value)) return
+  if (!file || !wiring || !unkeyed.value && (!safe.value || !ready.value)) return
   trouble.value = ''
   askUnit.value = null
   if (input.value) input.value.value = '' // or the same file could not be chosen again
@@ -100,20 +112,26 @@ async function take(file: File | null | undefined, unit = '') {
   const draft = { name: file.name.replace(/\.[^.]*$/, ''), rbw_hz: khz.value * 1e3, detector: detector.value, hold: hold.value, modulated: carrierIs.value, unit, normalised: below.value, offset_db: figure(screenAdds.value), held_s: figure(heldFor.value), pre_amplifier: preAmp.value, state: state.value }
   const query = { band, level, mode, frequency_hz: String(frequency_hz), path_id: props.pathId, wiring, file: file.name, draft: JSON.stringify(draft) }
   const id = book.id
-  const got = await send({ what: 'emissions', review: id, label: file.name, file, path: (key) => `/api/v1/reviews/${id}/measure/emissions?${new URLSearchParams({ ...query, key })}` })
+  const outcome = send({ what: 'emissions', review: id, label: file.name, file, path: (key) => `/api/v1/reviews/${id}/measure/emissions?${new URLSearchParams({ ...query, key })}` })
+  // What was told is of one sweep: the next is told anew, unless this one is refused.
+  const told = beside.value
+  const of = box()
+  beside.value = untold
+  const got = await outcome
   if (got.ok) {
-    emit('taken', state.value !== '')
-    forgetTold()
+    done(told.state !== '')
     return
   }
+  if (box() === of && JSON.stringify(beside.value) === JSON.stringify(untold)) beside.value = told
   trouble.value = `${file.name}: ${got.refusal.stale ? got.refusal.message : got.refusal.words}`
   if (got.refusal.fields.some((f) => f.field === 'unit')) askUnit.value = file
 }
 
 // A look is taken as a sweep is; its text is kept as its file.
 const lookEntry = ref<InstanceType<typeof LookEntry>>()
-const heldFor = ref('')
-const preAmp = ref('')
+const line = useLine(book.id, 'emissions', box)
+const heldFor = field('held')
+const preAmp = dialled('preAmp')
 // What a screen adds belongs to the path and its instrument, and stays until it is changed.
 const adds = remember<Record<string, string>>('screen adds', {})
 const screenAdds = computed({ get: () => adds.value[props.pathId] ?? '', set: (v: string) => (adds.value = { ...adds.value, [props.pathId]: v }) })
@@ -122,16 +140,24 @@ function figure(text: string): number | string | undefined {
   const v = Number(text.trim().replace(',', '.').replace('\u2212', '-'))
   return text.trim() === '' ? undefined : Number.isNaN(v) ? text : v
 }
-const readOff = ref({ tolerance_hz: 0, reading_db: 0 }) // how well it was read off a picture
+// How well it was read off a picture.
+const readOff = computed(() => ({ tolerance_hz: Number(beside.value.tolerance), reading_db: Number(beside.value.reading) }))
+function wasReadTo(hz: number, db: number) {
+  beside.value = { ...beside.value, tolerance: hz ? String(hz) : '', reading: db ? String(db) : '' }
+}
+// Looks are told apart by their names: those on their way have theirs already.
+const named: Record<string, number> = {}
+const nth = computed(() => Math.max(props.looks + goingOut.value.filter((f) => f.line?.box === box()).length, named[box()] ?? 0) + 1)
 const lookQuery = computed(() => {
   const { band, level, mode, frequency_hz } = book.keyed(props.cell)
-  const n = (props.looks) + 1
+  const n = nth.value
   const draft = { name: `look ${n}`, look: true, rbw_hz: khz.value >= 0 ? khz.value * 1e3 : 0, detector: detector.value, hold: hold.value, modulated: carrierIs.value, held_s: figure(heldFor.value), offset_db: figure(screenAdds.value), pre_amplifier: preAmp.value, state: state.value, heard: heard.value, ...readOff.value }
   return { band, level, mode, frequency_hz: String(frequency_hz), path_id: props.pathId, draft: JSON.stringify(draft), file: `look ${n}.txt` }
 })
 async function takeLook(text: string, picture: File | null) {
   const wiring = heard.value ? '' : props.stairs?.wiring
-  if (wiring === undefined || onTheWay.value || !unkeyed.value && !safe.value) return
+  if (wiring === undefined || !unkeyed.value && safe.value === null) trouble.value = props.stairsTrouble || 'The path is still being looked at. What you typed stays.'
+  if (wiring === undefined || !unkeyed.value && !safe.value) return
   if (!unkeyed.value && !ready.value) {
     trouble.value = 'Go through “before keying” first; what you typed stays.'
     return
@@ -139,17 +165,24 @@ async function takeLook(text: string, picture: File | null) {
   trouble.value = ''
   const id = book.id
   const query = { ...lookQuery.value, wiring }
-  const got = await send<{ id: string }>({ what: 'emissions', review: id, label: query.file, file: new Blob([text], { type: 'text/plain' }), path: (key) => `/api/v1/reviews/${id}/measure/emissions?${new URLSearchParams({ ...query, key })}` })
-  if (got.ok) {
-    if (picture) {
-      const about = got.data.id
-      void send({ what: 'photo', review: id, label: picture.name, path: (key) => `/api/v1/reviews/${id}/photos?${new URLSearchParams({ key, about, file: picture.name })}`, file: picture })
-    }
-    lookEntry.value?.clear()
-    emit('taken', state.value !== '')
-    state.value = ''
-    heard.value = false
-  } else trouble.value = got.refusal.stale ? got.refusal.message : got.refusal.words
+  const about = newKey()
+  const told = beside.value
+  const outcome = send<{ id: string }>({
+    id: about, what: 'emissions', review: id, label: `${box()} ${text}`, file: text, stays: true, line: { kind: 'emissions', box: box(), text, told },
+    path: (key) => `/api/v1/reviews/${id}/measure/emissions?${new URLSearchParams({ ...query, key })}`,
+  })
+  if (picture) void send({ what: 'photo', review: id, label: picture.name, about, stays: true, path: (key) => `/api/v1/reviews/${id}/photos?${new URLSearchParams({ key, about, file: picture.name })}`, file: picture })
+  named[box()] = nth.value
+  // It is on its way, and stands below: the next one is typed at once.
+  line.value = ''
+  beside.value = { ...beside.value, state: '', heard: false, tolerance: '', reading: '' }
+  lookEntry.value?.focus()
+  const got = await outcome
+  if (got.ok) done(told.state !== '')
+}
+/** What was taken is shown, unless the next is being typed. */
+function done(toBoard: boolean) {
+  if (here.value && line.value.trim() === '') emit('taken', toBoard)
 }
 
 function retune(typed: string | number) {
@@ -161,11 +194,13 @@ function retune(typed: string | number) {
   }
 }
 
+defineExpose({ toLine: () => lookEntry.value?.focus() })
+
 // One key takes the card, another says the wiring was gone through, where nothing is being typed.
 const here = useHere() // what was typed stays while one looks elsewhere
 useEventListener('keydown', (e: KeyboardEvent) => {
   if (!here.value || isField(e.target) || e.ctrlKey || e.metaKey || e.altKey) return
-  const act = { l: () => lookEntry.value?.focus(), d: asTold, c: confirm, o: () => lookEntry.value?.offer() }[e.key]
+  const act = { i: asTold, c: confirm, o: () => lookEntry.value?.offer() }[e.key]
   if (!act) return
   e.preventDefault()
   act()
@@ -192,10 +227,11 @@ useEventListener('keydown', (e: KeyboardEvent) => {
       <p v-if="outside" class="doubt" data-outside>{{ outside }}</p>
       <TakeAids :left="left" :settings="told" @held="heldFor = String($event)" />
       <p class="told">
-        <ElButton v-if="told" size="small" name="as-told" @click="asTold">Dialled in as told: {{ megahertz(told.rbw_hz) }}, {{ told.detector }}, {{ told.hold }} hold <kbd>d</kbd></ElButton>
+        <ElButton v-if="told" size="small" name="as-told" @click="asTold">Dialled in as told: {{ megahertz(told.rbw_hz) }}, {{ told.detector }}, {{ told.hold }} hold <kbd>i</kbd></ElButton>
         <span v-for="c in costs" :key="c" class="soft">{{ c }}</span>
       </p>
-      <LookEntry v-if="pathId || heard" ref="lookEntry" :key="pathId" :review="book.id" :query="lookQuery" :carrier="book.frequencyOf(cell)" :busy="Boolean(onTheWay)" @take="takeLook" @read="(hz, u) => (readOff = { tolerance_hz: hz, reading_db: u })" @adds="screenAdds = $event" />
+      <LookEntry v-if="pathId || heard" ref="lookEntry" :key="cell.name" :review="book.id" :box="cell.name" :query="lookQuery" :carrier="book.frequencyOf(cell)" @take="takeLook" @read="wasReadTo" @adds="screenAdds = $event" />
+      <p v-for="f in goingOut.filter((g) => g.line)" :key="f.id" class="soft" data-waiting><span class="mono">{{ f.label }}</span> on its way</p>
       <div class="beside">
         <label>Held for, s<ElInput v-model="heldFor" name="held" inputmode="decimal" placeholder="not told" /></label>
         <label>Pre-amplifier<ElSelect v-model="preAmp" aria-label="Pre-amplifier" :empty-values="[null, undefined]"><ElOption value="" label="not told" /><ElOption value="off" label="off" /><ElOption value="on" label="on" /></ElSelect></label>

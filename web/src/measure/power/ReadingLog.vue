@@ -10,7 +10,7 @@ const emit = defineEmits<{ say: [id: string, standing: Standing, reason: string]
 <template>
   <div class="log">
     <h3>Readings of this band and level</h3>
-    <p v-for="w in waiting" :key="w.id" class="soft" data-waiting><span class="mono">{{ w.label }}</span> {{ w.state === 'refused' ? 'not taken' : 'on its way' }}</p>
+    <p v-for="w in waiting" :key="w.id" class="soft" data-waiting><span class="mono">{{ w.label }}</span> {{ w.state === 'aside' ? 'not taken' : 'on its way' }}</p>
     <p v-if="readings.length === 0" class="soft">None yet. Type what the meter shows; several at once are averaged.</p>
     <ol reversed>
       <li v-for="r in [...readings].reverse()" :key="r.id" :class="{ out: !r.counts }">

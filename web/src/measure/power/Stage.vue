@@ -5,6 +5,7 @@ import { useBench } from '../../bench/bench'
 import PathStaircase from '../../bench/paths/PathStaircase.vue'
 import { claimed, db, percent, watts, words, dial as dialDigits } from '../../shared/figures'
 import { remember } from '../../shared/remember'
+import { useLine } from '../../shared/lines'
 import { api, ask, outbox, send, useAsked, wordsOf, type Cell, type Keyed, type Reading } from '../../shared/server'
 import { type Standing } from '../../shared/StandingWords.vue'
 import { useBroadcastChannel } from '@vueuse/core'
@@ -31,7 +32,8 @@ const paths = computed(() => bench.paths.filter((p) => p.serves.includes('power'
 const taken = useAsked('power measured', () => [book.id], (id: string) => ask(api.GET('/api/v1/reviews/{id}/measure/power', { params: { path: { id } } })))
 const readings = computed(() => taken.answer.value ?? [])
 const pathId = usePath('power', () => paths.value, () => (taken.answer.value === null ? null : readings.value.at(-1)?.through.path_id))
-const text = remember(`line ${book.id}`, '')
+const text = useLine(book.id, 'power', () => cell.value?.name ?? '')
+const dialling = ref('') // the unplanned step that is being looked up
 const blocked = ref('') // why Enter logged nothing; a preview does not clear it
 const striking = ref<Reading | null>(null) // the very reading that was shown when the key was pressed
 const reason = ref('')
@@ -105,7 +107,7 @@ const figure = computed(() => (figured.value ? watts(figured.value.at_connector_
 
 const toLine = () => void nextTick(() => line.value?.focus())
 onMounted(toLine)
-watch([text, at, pathId, dialled], () => (blocked.value = ''))
+watch([text, at, pathId, dialled], () => (blocked.value = ''), { flush: 'sync' })
 watch(pathId, toLine)
 
 function confirm() {
@@ -118,25 +120,13 @@ function confirm() {
 
 /** Lines that are not logged: they set something, and the line is free again. */
 async function obey(l: Line): Promise<boolean> {
-  const was = text.value
   switch (l.kind) {
     case 'unclear':
       blocked.value = l.why
       return true
     case 'step':
-      if (!cell.value) return true
-      try {
-        const k = await ask(api.POST('/api/v1/reviews/{id}/unplanned', { params: { path: { id: book.id } }, body: { text: l.text, now: book.keyed(cell.value) } }))
-        const i = book.cells.findIndex((c) => isOf(k as Keyed, c))
-        if (i < 0) return true
-        steps.leave()
-        at.value = i
-        book.measureAt(book.cells[i]!, k.frequency_hz)
-      } catch (e) {
-        blocked.value = wordsOf(e)
-        return true
-      }
-      break
+      await dialUp(l.text)
+      return true
     case 'target': {
       const w = l.w ?? cell.value?.claimed_w ?? 0
       target.value = l.off || !(w > 0) ? null : { w, atMost: l.atMost }
@@ -154,15 +144,44 @@ async function obey(l: Line): Promise<boolean> {
     default:
       return false
   }
-  if (text.value === was) text.value = ''
+  text.value = ''
   toLine()
   return true
+}
+
+/** Dials an unplanned step. What is typed meanwhile is meant for it, and goes there. */
+async function dialUp(typed: string) {
+  if (!cell.value) return
+  const asked = text.value
+  dialling.value = asked
+  text.value = ''
+  try {
+    const k = await ask(api.POST('/api/v1/reviews/{id}/unplanned', { params: { path: { id: book.id } }, body: { text: typed, now: book.keyed(cell.value) } }))
+    const i = book.cells.findIndex((c) => isOf(k as Keyed, c))
+    if (i < 0) return
+    const since = text.value
+    if (i !== at.value) text.value = ''
+    steps.leave()
+    at.value = i
+    book.measureAt(book.cells[i]!, k.frequency_hz)
+    if (since) text.value = since
+  } catch (e) {
+    if (!text.value) text.value = asked
+    blocked.value = `${asked}: ${wordsOf(e)}`
+  } finally {
+    dialling.value = ''
+    toLine()
+  }
 }
 
 async function log() {
   const typed = text.value
   const c = cell.value
   if (!c || typed.trim() === '') return
+  if (dialling.value) {
+    blocked.value = `“${dialling.value}” is still being dialled. What you typed stays.`
+    return
+  }
   const said = readCommand(typed)
   if (await obey(said)) return
   const sent = draftOf(said)!
@@ -171,33 +190,27 @@ async function log() {
   else if (!safe.value) blocked.value = 'This path is in danger: change it before keying. What you typed stays.'
   else if (path.value?.in_use && target.value && !asked.value) blocked.value = 'An antenna is on: listen, ask and identify first; what you typed stays.'
   else if (!ready.value) blocked.value = 'Go through “before keying” first; what you typed stays.'
-  else if (waiting.value.some((f) => f.label === labelOf(c, typed))) blocked.value = 'This very line is on its way already.'
+  else if (preview.refused.value) blocked.value = preview.trouble.value
   else blocked.value = ''
   if (blocked.value) return
   const keyed = book.keyed(c)
-  const got = await send<Reading>({
-    what: 'power', review: book.id, label: labelOf(c, typed), path: `/api/v1/reviews/${book.id}/measure/power`,
+  const outcome = send<Reading>({
+    what: 'power', review: book.id, label: `${c.name} ${typed}`, path: `/api/v1/reviews/${book.id}/measure/power`, stays: true, line: { kind: 'power', box: c.name, text: typed },
     json: (id) => ({ id, ...keyed, path_id: pathId.value, wiring, draft: sent }),
   })
-  if (!got.ok) {
-    blocked.value = got.refusal.message
-    if (!got.refusal.stale) blocked.value = got.refusal.words
-    else void stairs.again()
-    return
-  }
-  // Only what was logged leaves the line: what was typed since stays.
-  if (text.value === typed) text.value = ''
+  // It is on its way, and stands below: the next one is typed at once.
+  text.value = ''
   displayW.value = trusted.value = null
   toLine()
+  const got = await outcome
+  if (!got.ok && got.refusal.stale) void stairs.again()
 }
-const labelOf = (c: Cell, typed: string) => `${c.name} ${typed}`
 
 async function say(target_id: string, standing: Standing, words: string) {
-  const got = await send({
-    what: 'standing', review: book.id, label: `${standing}: ${words}`, path: `/api/v1/reviews/${book.id}/standings`,
+  await send({
+    what: 'standing', review: book.id, label: `${standing}: ${words}`, about: target_id, stays: true, path: `/api/v1/reviews/${book.id}/standings`,
     json: (id) => ({ id, target_id, standing, reason: words }),
   })
-  if (!got.ok) blocked.value = got.refusal.words
 }
 
 function strike() {
@@ -249,9 +262,17 @@ const alone: Record<string, () => void> = {
   f: () => dial.value?.select(),
   v: () => (study.value = true),
 }
+/** The path that m left: a level, mid or med, begins with that letter too, and takes it back. */
+let left = ''
 /** A letter on the empty line is a command where no word can begin with it; everything else is an entry. */
 function command(e: KeyboardEvent) {
   if (e.ctrlKey || e.metaKey || e.altKey) return
+  if (left && /^m?$/.test(text.value) && /^[ei]$/i.test(e.key)) {
+    e.preventDefault()
+    pathId.value = left
+    text.value = `m${e.key}`
+  }
+  left = ''
   const meant = e.key === 'Enter' ? alone[text.value.trim().toLowerCase()] : undefined
   if (meant) {
     e.preventDefault()
@@ -265,6 +286,7 @@ function command(e: KeyboardEvent) {
   const actions: Record<string, () => void> = {
     ' ': () => timer.value?.toggle(),
     m: () => {
+      left = pathId.value
       const i = paths.value.findIndex((p) => p.id === pathId.value)
       pathId.value = paths.value[(i + 1) % paths.value.length]?.id ?? ''
     },

@@ -5,6 +5,7 @@ import { useBench } from '../../bench/bench'
 import BoxPicker from '../../reviews/BoxPicker.vue'
 import { typedMegahertz, useChosen, usePath, useReview, useStaircase } from '../../reviews/review'
 import { db, dbm, fine, megahertz, microvolts, words, dial as dialDigits } from '../../shared/figures'
+import { useLine } from '../../shared/lines'
 import { remember } from '../../shared/remember'
 import { api, ask, outbox, send, useAsked, type Keyed, type Schemas } from '../../shared/server'
 import RulingShape from '../../shared/shapes/RulingShape.vue'
@@ -19,7 +20,7 @@ const bands = computed(() => book.review?.bands ?? [])
 const { at, cell } = useChosen('sensitivity', () => bands.value)
 const paths = computed(() => bench.paths.filter((p) => p.purpose === 'receive'))
 const pathId = usePath('sensitivity', () => paths.value)
-const text = remember(`sensitivity line ${book.id}`, '')
+const text = useLine(book.id, 'sensitivity', () => cell.value?.name ?? '')
 const how = remember<{ by: 'sinad' | 'by-ear'; width: 'narrow' | 'wide'; emf: boolean }>('sensitivity how', { by: 'sinad', width: 'narrow', emf: false })
 const trouble = ref('')
 const line = ref<HTMLInputElement>()
@@ -56,12 +57,19 @@ function retune() {
   else if (cell.value) book.measureAt(cell.value, hz, 'receive')
 }
 function command(e: KeyboardEvent) {
+  // A frequency may follow this letter: alone on the line it asks for one.
+  if (e.key === 'Enter' && text.value.trim().toLowerCase() === 'f') {
+    e.preventDefault()
+    e.stopPropagation()
+    text.value = ''
+    dial.value?.select()
+    return
+  }
   if (text.value.trim() !== '' || e.ctrlKey || e.metaKey || e.altKey) return
   const actions: Record<string, () => void> = {
     e: () => (how.value.by = how.value.by === 'sinad' ? 'by-ear' : 'sinad'),
     w: () => (how.value.width = how.value.width === 'narrow' ? 'wide' : 'narrow'),
-    v: () => (how.value.emf = !how.value.emf),
-    f: () => dial.value?.select(),
+    p: () => (how.value.emf = !how.value.emf),
     ArrowDown: () => (at.value = (at.value + 1) % bands.value.length),
     ArrowUp: () => (at.value = (at.value + bands.value.length - 1) % bands.value.length),
   }
@@ -74,20 +82,23 @@ function command(e: KeyboardEvent) {
 async function log() {
   const typed = text.value
   const c = cell.value
-  if (!c || !typed.trim() || waiting.value.some((f) => f.label === typed)) return
-  const keyed = book.keyed(c)
-  const body = { ...keyed, path_id: pathId.value, wiring: stairs.answer.value?.wiring ?? '', draft: { ...draft.value } }
-  const got = await send<Measured>({ what: 'sensitivity', review: book.id, label: typed, path: `/api/v1/reviews/${book.id}/measure/sensitivity`, json: (id) => ({ id, ...body }) })
-  if (!got.ok) {
-    trouble.value = got.refusal.stale ? got.refusal.message : got.refusal.words
+  if (!c || !typed.trim()) return
+  if (preview.refused.value) {
+    trouble.value = preview.trouble.value
     return
   }
-  if (text.value === typed) text.value = ''
+  const keyed = book.keyed(c)
+  const body = { ...keyed, path_id: pathId.value, wiring: stairs.answer.value?.wiring ?? '', draft: { ...draft.value } }
+  const outcome = send<Measured>({
+    what: 'sensitivity', review: book.id, label: `${c.name} ${typed}`, path: `/api/v1/reviews/${book.id}/measure/sensitivity`, stays: true, line: { kind: 'sensitivity', box: c.name, text: typed }, json: (id) => ({ id, ...body }),
+  })
+  text.value = ''
   toLine()
+  const got = await outcome
+  if (!got.ok && got.refusal.stale) void stairs.again()
 }
 async function say(target_id: string, standing: Standing, reason: string) {
-  const got = await send({ what: 'standing', review: book.id, label: `${standing}: ${reason}`, path: `/api/v1/reviews/${book.id}/standings`, json: (id) => ({ id, target_id, standing, reason }) })
-  if (!got.ok) trouble.value = got.refusal.words
+  await send({ what: 'standing', review: book.id, label: `${standing}: ${reason}`, about: target_id, stays: true, path: `/api/v1/reviews/${book.id}/standings`, json: (id) => ({ id, target_id, standing, reason }) })
   toLine()
 }
 </script>
@@ -124,7 +135,7 @@ async function say(target_id: string, standing: Standing, reason: string) {
         <ElButton type="primary" native-type="submit" :disabled="!text.trim() || !pathId">Log it <kbd>Enter</kbd></ElButton>
       </form>
       <p class="echo" :class="{ danger: said }" aria-live="polite">{{ said || (live ? `the generator shows ${live.text}${live.emf ? ' EMF' : ''}, ${dbm(live.result?.generator_dbm)}; ${quantity(live)}` : '') }}</p>
-      <p class="keys soft"><kbd>e</kbd> by ear or SINAD <kbd>w</kbd> narrow or wide <kbd>v</kbd> EMF or PD <kbd>f</kbd> frequency <kbd>?</kbd> then a remark<br /><span class="mono">-121dBm</span> does as well as microvolts</p>
+      <p class="keys soft"><kbd>e</kbd> by ear or SINAD <kbd>w</kbd> narrow or wide <kbd>p</kbd> EMF or PD <kbd>f ⏎</kbd> frequency <kbd>?</kbd> then a remark<br /><span class="mono">-121dBm</span> does as well as microvolts</p>
     </section>
     <aside>
       <label class="soft">Path
@@ -135,7 +146,7 @@ async function say(target_id: string, standing: Standing, reason: string) {
       <p class="danger">Lock transmitting before the generator is connected: keying into it destroys it. The radio’s own and the generator’s ratings come first.</p>
       <div class="log">
         <h3>Levels of this band</h3>
-        <p v-for="w in waiting" :key="w.id" class="soft" data-waiting><span class="mono">{{ w.label }}</span> on its way</p>
+        <p v-for="w in waiting" :key="w.id" class="soft" data-waiting><span class="mono">{{ w.label }}</span> {{ w.state === 'aside' ? 'not taken' : 'on its way' }}</p>
         <p v-if="here.length === 0" class="soft">None yet. Turn the generator down until the SINAD meter shows 12 dB, and type what it shows. What is only just heard, by ear, is another quantity.</p>
         <ol reversed>
           <li v-for="m in [...here].reverse()" :key="m.id" :class="{ out: !m.counts }">

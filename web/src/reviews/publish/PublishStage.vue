@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { computed, onMounted, ref } from 'vue'
+import { computed, nextTick, onMounted, ref } from 'vue'
 import { day, words } from '../../shared/figures'
-import { api, ask, outbox, send, useAsked } from '../../shared/server'
+import { api, ask, outbox, send, underway, useAsked, type Schemas } from '../../shared/server'
 import { useReview } from '../review'
 
 const book = useReview()
@@ -9,9 +9,10 @@ const review = computed(() => book.review!)
 const asked = useAsked('publish', () => [book.id], (id: string) => ask(api.GET('/api/v1/reviews/{id}/publish', { params: { path: { id } } })))
 const state = asked.answer
 const trouble = ref('')
+const frozen = ref<Schemas['EditionView'] | null>(null) // just now
 const busy = computed(() => outbox.facts.some((f) => f.what === 'edition' && f.review === book.id))
 // Nothing typed or taken is still on its way.
-const settled = computed(() => book.typed?.state === 'kept' && !outbox.facts.some((f) => f.review === book.id && f.state !== 'refused'))
+const settled = computed(() => book.typed?.state === 'kept' && underway(book.id).length === 0)
 onMounted(() => void book.typed?.flush())
 
 const blocking = computed(() => state.value?.obstacles.filter((o) => o.blocks) ?? [])
@@ -22,8 +23,15 @@ async function freeze() {
   const basis = state.value?.basis
   if (!basis) return
   trouble.value = ''
-  const got = await send({ what: 'edition', review: book.id, label: `edition ${state.value?.next_number}`, path: `/api/v1/reviews/${book.id}/editions`, json: (id) => ({ id, basis }) })
-  if (got.ok) return
+  frozen.value = null
+  const got = await send<Schemas['EditionView']>({ what: 'edition', review: book.id, label: `edition ${state.value?.next_number}`, path: `/api/v1/reviews/${book.id}/editions`, json: (id) => ({ id, basis }) })
+  if (got.ok) {
+    await asked.again() // it is linked before it is announced
+    frozen.value = got.data
+    await nextTick()
+    document.querySelector<HTMLElement>(`[data-edition="${got.data.id}"] a`)?.focus()
+    return
+  }
   trouble.value = got.refusal.stale ? 'The review has changed since this preview was made. It is shown anew: read it, then freeze it.' : got.refusal.words
   void asked.again()
 }
@@ -47,12 +55,14 @@ async function freeze() {
         </ul>
       </template>
       <p v-if="!state.obstacles.length" class="soft">Nothing stands in the way.</p>
+      <p v-if="state.unchanged" role="status">Nothing has changed since edition {{ state.next_number - 1 }}: there is nothing to freeze.</p>
       <ElButton type="primary" size="large" :disabled="!state.ready || busy || !settled" name="freeze" @click="freeze">Freeze edition {{ state.next_number }}</ElButton>
       <p v-if="!settled" class="soft" role="status">Something is still on its way to the server: an edition would lack it.</p>
       <p class="soft">Its figures never change again, whatever becomes of readings and rule books. It is no certification, and says so.</p>
       <div v-if="state.editions.length" class="editions">
         <h3>Frozen</h3>
-        <article v-for="e in [...state.editions].reverse()" :key="e.id">
+        <p v-if="frozen" class="just" role="status" aria-live="polite" data-frozen>Edition {{ frozen.number }} is frozen, and stands as it is.</p>
+        <article v-for="e in [...state.editions].reverse()" :key="e.id" :data-edition="e.id">
           <b>Edition {{ e.number }}</b>, {{ day(e.frozen_at) }}
           <p>{{ words(e.headline) }}</p>
           <p><a :href="`/api/v1/editions/${e.id}/page`" target="_blank">the page</a> <a :href="`/api/v1/editions/${e.id}/data`">its data, JSON</a></p>
@@ -102,6 +112,10 @@ article {
 }
 article a {
   margin-right: 12px;
+}
+.just {
+  border-left: 3px solid var(--ink);
+  padding: 2px 10px;
 }
 .sum {
   font-size: 13px;

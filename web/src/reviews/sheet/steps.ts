@@ -1,6 +1,7 @@
 // The steps of the run sheet, and the one a person is at: kept over stages and reloads.
 import { computed } from 'vue'
 import { useRouter } from 'vue-router'
+import { useChosenBox } from '../../shared/lines'
 import { remember } from '../../shared/remember'
 import { api, ask, useAsked, type Mode, type Schemas } from '../../shared/server'
 import { useReview } from '../review'
@@ -25,7 +26,7 @@ export function useSteps() {
     const cell = book.cells.find((c) => c.band.name === s.band && c.level === s.level && c.mode === (s.mode as Mode))
     if (!cell) return
     book.measureAt(cell, s.frequency_hz)
-    remember(`chosen ${s.kind} ${book.id}`, '').value = cell.name
+    useChosenBox(book.id, s.kind).value = cell.name
     remember(`path ${s.kind} ${book.id}`, '').value = s.path_id
   }
   const open = (s: Step) => {

@@ -3,7 +3,7 @@
 // that does not answer is asked again until it does.
 import { QueryClient, useQuery } from '@tanstack/vue-query'
 import { computed, type Ref } from 'vue'
-import { NoAnswer, wordsOf } from './call'
+import { NoAnswer, Refusal, wordsOf } from './call'
 
 export const questions = new QueryClient({
   defaultOptions: {
@@ -21,6 +21,8 @@ export interface Asked<T> {
   answer: Ref<T | null>
   /** What went wrong with the last try; empty where nothing did. */
   trouble: Ref<string>
+  /** What is asked about was refused: it would be again. */
+  refused: Ref<boolean>
   waiting: Ref<boolean>
   again: () => Promise<unknown>
 }
@@ -45,6 +47,7 @@ export function useAsked<A extends unknown[], T>(name: string, about: () => read
       const e = q.failureReason.value ?? q.error.value
       return now.value !== null && e ? wordsOf(e) : ''
     }),
+    refused: computed(() => now.value !== null && q.error.value instanceof Refusal),
     waiting: q.isFetching,
     again: () => q.refetch(),
   }

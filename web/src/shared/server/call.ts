@@ -30,7 +30,11 @@ export class Refusal extends Error {
 
 /** The server did not answer, or not in its right mind: what was sent may have been written or not. */
 export class NoAnswer extends Error {
-  constructor(detail = 'The server does not answer. What you typed is kept here, and is sent until it does.') {
+  constructor(
+    detail = 'The server does not answer. What you typed is kept here, and is sent until it does.',
+    /** It is what was sent that the server fails at, not its being away. */
+    readonly failed = false,
+  ) {
     super(detail)
   }
   get words(): string {
@@ -61,7 +65,7 @@ export async function ask<T>(answer: Promise<Answer<T>>): Promise<T> {
 export function refusal(status: number, body: unknown): Refusal | NoAnswer {
   const p = (body && typeof body === 'object' ? body : {}) as { title?: string; detail?: string; errors?: FieldProblem[] }
   if (status === 401) return new NoAnswer('Log in again at this address, in another tab: what you typed is kept here, and is sent then.')
-  if (status >= 500) return new NoAnswer(p.detail)
+  if (status >= 500) return new NoAnswer(p.detail, ![502, 503, 504].includes(status))
   return new Refusal(status, p.title ?? 'Refused', p.detail ?? 'The server refused this without saying why.', p.errors ?? [])
 }
 

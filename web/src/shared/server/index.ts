@@ -8,7 +8,7 @@ export { newKey } from './key'
 export { forgetKept, keep, resumeKept, type Kept, type Sort } from './kept'
 export { listen } from './live'
 export { copy, same, type Tree } from './merge'
-export { letGo, outbox, resume, send, type Outcome, type Waiting } from './outbox'
+export { letGo, outbox, pictures, resume, send, tryAgain, underway, type Line, type Outcome, type Waiting } from './outbox'
 
 export type Schemas = components['schemas']
 export type Review = Schemas['ReviewView']

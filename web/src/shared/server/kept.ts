@@ -4,7 +4,7 @@
 // at a time; a write that found a newer version is put together with it field by field.
 import { reactive } from 'vue'
 import { NoAnswer, Refusal, wordsOf, type FieldProblem } from './call'
-import { copy, merge, put, same, type Clash, type Tree } from './merge'
+import { copy, merge, put, same, written, type Clash, type Tree } from './merge'
 
 export type KeptState = 'kept' | 'keeping' | 'waiting' | 'refused' | 'clashing'
 
@@ -60,7 +60,7 @@ export function keep<T extends Tree>(sort: Sort<T>, id: string, first?: Version<
   const storage = `talloak kept ${name}`
   let version = first?.version ?? 0
   let base: T = copy(first?.content ?? ({} as T))
-  let sent: T | null = null // of a write whose answer was lost
+  let sent: T[] = [] // of writes whose answers were lost: any of them may have been written
   let timer: ReturnType<typeof setTimeout> | undefined
   let writing: Promise<void> | null = null
   let tries = 0
@@ -86,11 +86,12 @@ export function keep<T extends Tree>(sort: Sort<T>, id: string, first?: Version<
 
   /** Puts what the server has under what was typed since. */
   function take(theirs: Version<T>, before: T) {
+    // What came back may be what was sent before its answer was lost: what was typed since
+    // was typed over that, and it is no clash with oneself.
+    const own = sent.findLast((s) => written(before, s, theirs.content))
     const clashes: Clash[] = []
-    const mine = merge(before, k.now, theirs.content, clashes) as T
-    // What came back is what was sent before its answer was lost: no clash with oneself.
-    const own = sent
-    k.clashes = clashes.filter((c) => !own || !same(at(own, c.field), c.theirs))
+    const mine = merge(own ?? before, k.now, theirs.content, clashes) as T
+    k.clashes = clashes
     version = theirs.version
     base = copy(theirs.content)
     k.now = mine
@@ -101,7 +102,7 @@ export function keep<T extends Tree>(sort: Sort<T>, id: string, first?: Version<
     clearTimeout(timer)
     if (!open()) return
     const going = copy(k.now) as T
-    sent = going
+    if (!sent.some((s) => same(s, going))) sent = [...sent.slice(-20), going]
     k.state = 'keeping'
     stash()
     try {
@@ -109,8 +110,9 @@ export function keep<T extends Tree>(sort: Sort<T>, id: string, first?: Version<
       tries = 0
       k.trouble = ''
       k.problems = []
-      sent = null
       take(got, going)
+      sent = []
+      stash()
       told()
     } catch (e) {
       if (e instanceof Refusal && e.stale) {
@@ -123,7 +125,7 @@ export function keep<T extends Tree>(sort: Sort<T>, id: string, first?: Version<
         timer = setTimeout(() => void k.flush(), patience[Math.min(tries++, patience.length - 1)])
         return
       }
-      sent = null
+      sent = sent.filter((s) => !same(s, going)) // this one was not written
       k.problems = e instanceof Refusal ? e.fields : []
       k.trouble = k.problems.length ? '' : wordsOf(e)
       k.state = 'refused'
@@ -138,7 +140,6 @@ export function keep<T extends Tree>(sort: Sort<T>, id: string, first?: Version<
     try {
       const theirs = await sort.read(id)
       take(theirs, base)
-      sent = null
       k.trouble = ''
       told()
       if (open()) await write()
@@ -202,13 +203,13 @@ export function keep<T extends Tree>(sort: Sort<T>, id: string, first?: Version<
   try {
     const text = localStorage.getItem(storage)
     if (text) {
-      const old = JSON.parse(text) as { version: number; base: T; now: T; texts: Record<string, string>; sent: T | null }
+      const old = JSON.parse(text) as { version: number; base: T; now: T; texts: Record<string, string>; sent: T[] | null }
       const newest = first
       ;({ version, base } = old)
       k.now = old.now
       k.texts = old.texts
       k.unread = Object.fromEntries(Object.keys(old.texts).map((f) => [f, true as const]))
-      sent = old.sent
+      sent = [old.sent ?? []].flat() as T[]
       if (newest) take(newest, base)
       told()
       if (open()) timer = setTimeout(() => void k.flush(), 0)
@@ -233,8 +234,4 @@ export function resumeKept(sorts: Record<string, () => Promise<Sort<never>>>) {
 export function forgetKept(what: string, id: string) {
   all.delete(`${what} ${id}`)
   localStorage.removeItem(`talloak kept ${what} ${id}`)
-}
-
-function at(tree: Tree, field: string): unknown {
-  return field.split('.').reduce<unknown>((v, key) => (v as Tree | undefined)?.[key], tree)
 }

@@ -32,6 +32,13 @@ export function merge(before: unknown, mine: unknown, theirs: unknown, clashes: 
   return mine
 }
 
+/** Whether what was sent, made from before, is in theirs: all that it changed stands there. */
+export function written(before: unknown, sent: unknown, theirs: unknown): boolean {
+  if (!isTree(sent) || !isTree(theirs)) return same(before, sent) || same(sent, theirs)
+  const was = isTree(before) ? before : {}
+  return [...new Set([...Object.keys(was), ...Object.keys(sent)])].every((key) => written(was[key], sent[key], theirs[key]))
+}
+
 export function put(tree: Tree, field: string, value: unknown): Tree {
   const out = copy(tree)
   const keys = field.split('.')

@@ -1358,6 +1358,7 @@ export interface components {
             house: boolean;
             recalled: boolean;
             rule_book: string;
+            settings?: string;
         };
         BoardStage: {
             /** Format: double */
@@ -3095,6 +3096,8 @@ export interface components {
             next_number: number;
             obstacles: components["schemas"]["MeasureObstacle"][];
             ready: boolean;
+            /** @description Nothing has changed since the last edition: there is nothing to freeze */
+            unchanged: boolean;
         };
         ReadingBaseline: {
             against?: string;

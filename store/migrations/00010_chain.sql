@@ -1,0 +1,22 @@
+-- What an edition was frozen of, so that nothing is frozen twice; empty of older ones, of
+-- which it is not known.
+-- +goose Up
+ALTER TABLE editions ADD COLUMN basis text NOT NULL DEFAULT '';
+
+-- Every fact in the order written, each with a sum over it and all before it: what is taken
+-- out, changed or slipped in does not fit. Facts older than the chain are put in at the first
+-- start (store.chainOlder), before link 0 says that it is whole.
+CREATE TABLE chain (
+    seq bigint PRIMARY KEY,
+    fact text NOT NULL,
+    fact_id uuid NOT NULL,
+    fact_sum text NOT NULL,
+    sum text NOT NULL,
+    UNIQUE (fact, fact_id)
+);
+CREATE TRIGGER chain_is_kept_whole BEFORE UPDATE OR DELETE ON chain FOR EACH ROW EXECUTE FUNCTION refuse_change();
+CREATE TRIGGER chain_is_not_emptied BEFORE TRUNCATE ON chain FOR EACH STATEMENT EXECUTE FUNCTION refuse_change();
+
+-- +goose Down
+DROP TABLE chain;
+ALTER TABLE editions DROP COLUMN basis;
