@@ -1,9 +1,7 @@
 package app
 
 import (
-	"bytes"
 	"context"
-	"encoding/csv"
 	"fmt"
 
 	"talloak/core/keying"
@@ -47,8 +45,6 @@ func (a *App) ChannelList(ctx context.Context, id string) (*record.File, error) 
 	if err != nil {
 		return nil, err
 	}
-	var out bytes.Buffer
-	w := csv.NewWriter(&out)
 	rows := [][]string{{"place", "name", "frequency_mhz", "mode", "band"}}
 	for _, row := range plan.Rows {
 		for _, c := range row.Channels {
@@ -57,8 +53,6 @@ func (a *App) ChannelList(ctx context.Context, id string) (*record.File, error) 
 			}
 		}
 	}
-	if err := w.WriteAll(rows); err != nil {
-		return nil, err
-	}
-	return &record.File{Name: r.Subject.Model + " channels.csv", MediaType: "text/csv; charset=utf-8", Content: out.Bytes()}, nil
+	content, err := measure.CSV(rows)
+	return &record.File{Name: r.Subject.Model + " channels.csv", MediaType: "text/csv; charset=utf-8", Content: content}, err
 }

@@ -119,9 +119,10 @@ func TestThePasswordComesFirst(t *testing.T) {
 	if old := sign(key, time.Now().Add(-time.Second)); signed(key, old, time.Now()) || !signed(key, sign(key, time.Now().Add(time.Hour)), time.Now()) {
 		t.Error("a log-in lasts too long or not at all")
 	}
+	name := "a guesser"
 	give := func(password string) int {
 		t.Helper()
-		resp, err := client.PostForm(server.URL+loginPath, url.Values{"password": {password}})
+		resp, err := client.PostForm(server.URL+loginPath, url.Values{"name": {name}, "password": {password}})
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -140,6 +141,33 @@ func TestThePasswordComesFirst(t *testing.T) {
 	}
 	if got != 429 {
 		t.Errorf("the tenth guess: %d", got)
+	}
+	// Another one at the same address, as all are behind a proxy, still gets in; and out again.
+	name = "the reviewer"
+	if got := give("a long one"); got != 200 || status("/api/v1/reviews") != 200 {
+		t.Errorf("another one at the same address: %d", got)
+	}
+	req, _ := http.NewRequest("POST", server.URL+loginPath, strings.NewReader("name=tls&password=a+long+one"))
+	req.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+	req.Header.Set("X-Forwarded-Proto", "https")
+	resp, err := (&http.Client{CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }}).Do(req)
+	if err != nil {
+		t.Fatal(err)
+	}
+	_ = resp.Body.Close()
+	for _, cookie := range resp.Cookies() {
+		if !cookie.Secure || cookie.Name == cookieName && !cookie.HttpOnly {
+			t.Errorf("behind TLS: %+v", cookie)
+		}
+	}
+	if _, err := client.Post(server.URL+logoutPath, "", nil); err != nil || status("/api/v1/reviews") != 401 {
+		t.Errorf("it is still in after it went out: %v", err)
+	}
+	// Log-ins outlive the server where the salt does, and no other password or salt signs them.
+	salt := []byte("sixteen bytes of")
+	one, same, other, elsewhere := newDoor("x", salt), newDoor("x", salt), newDoor("y", salt), newDoor("x", nil)
+	if c := sign(one.key, time.Now().Add(time.Hour)); !signed(same.key, c, time.Now()) || signed(other.key, c, time.Now()) || signed(elsewhere.key, c, time.Now()) {
+		t.Error("a log-in is signed by the wrong key")
 	}
 }
 

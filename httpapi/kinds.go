@@ -1,10 +1,8 @@
 package httpapi
 
 import (
-	"bytes"
 	"cmp"
 	"context"
-	"encoding/csv"
 	"encoding/json"
 	"errors"
 	"io"
@@ -306,22 +304,23 @@ func (s *Server) exportTables(ctx context.Context, id string, kind measure.Kind,
 		return nil, err
 	}
 	about, b := kind.About(), board.Of(r, false)
-	var out bytes.Buffer
-	w := csv.NewWriter(&out)
+	var rows [][]string
 	found := false
 	for _, section := range r.Room(kind).Sections(b.Boxes(about.Name)) {
 		if title != "" && section.Title != title {
 			continue
 		}
 		found = true
-		if err := w.WriteAll(append([][]string{section.Columns}, section.Rows...)); err != nil {
-			return nil, err
-		}
+		rows = append(append(rows, section.Columns), section.Rows...)
 	}
 	if title != "" && !found {
 		return nil, problem.New("of", "the review has no table %q", title)
 	}
-	return &download{"text/csv; charset=utf-8", attachment(r.Title() + ", " + cmp.Or(title, about.Name) + ".csv"), pagePolicy, out.Bytes()}, nil
+	content, err := measure.CSV(rows)
+	if err != nil {
+		return nil, err
+	}
+	return &download{"text/csv; charset=utf-8", attachment(r.Title() + ", " + cmp.Or(title, about.Name) + ".csv"), pagePolicy, content}, nil
 }
 
 type standingSaid struct {

@@ -30,6 +30,7 @@ type Server struct {
 type Options struct {
 	Hosts    []string
 	Password string
+	Salt     []byte // of the password's hash: with the same one log-ins outlive the server
 	Log      *slog.Logger
 }
 
@@ -54,7 +55,7 @@ func New(a *app.App, engine *compute.Engine, files fs.FS, o Options) *echo.Echo 
 		middleware.GzipWithConfig(middleware.GzipConfig{MinLength: 1024, Skipper: streams}),
 	)
 	if o.Password != "" {
-		logIn(e, o.Password)
+		logIn(e, newDoor(o.Password, o.Salt))
 	}
 	srv.register(e)
 	front := echo.WrapHandler(frontEnd(files))

@@ -8,10 +8,8 @@ pg_dir "campaign-pg-$$"
 tidy() { trap - EXIT; pg_stop; rm -rf "$pgdata"; }
 trap tidy EXIT
 trap 'exit 130' INT TERM HUP
-port=7420
-until port_free "$port"; do port=$((port + 1)); done
 pg_init ""
-pg_start "$port" # it syncs to disk: what is acknowledged must be there
+pg_start_free 7420 # it syncs to disk: what is acknowledged must be there
 "$pgbin/createdb" -h 127.0.0.1 -p "$port" -U talloak campaign
 export TALLOAK_DATABASE_URL="postgres://talloak@127.0.0.1:$port/campaign?sslmode=disable"
 cd "$root"

@@ -6,13 +6,17 @@
 
 port=${TALLOAK_PORT:-7373}
 pgport=${TALLOAK_PG_PORT:-7375}
+hold_data
+runs_here "process $$, http://127.0.0.1:$port, its database on port $pgport"
 port_free "$port" || fail "port $port is in use: stop what listens there, or choose another: TALLOAK_PORT=7374 make demo"
 
 server=
 own_database=
 # shellcheck disable=SC2329 # run by the trap
 tidy() {
-  trap - EXIT INT TERM HUP
+  trap - EXIT
+  trap '' INT TERM HUP # pressed twice it still stops what it started
+  rm -f "$data/running"
   if [ -n "$server" ]; then kill -TERM "$server" 2>/dev/null && wait "$server" 2>/dev/null; fi
   if [ -n "$own_database" ]; then pg_stop; fi
   return 0
@@ -21,6 +25,7 @@ trap tidy EXIT
 trap 'exit 0' INT
 trap 'exit 143' TERM HUP
 
+export TALLOAK_BACKUPS="${TALLOAK_BACKUPS:-$data/backups}"
 if [ -z "${TALLOAK_DATABASE_URL:-}" ]; then
   pg_need
   pg_dir pg

@@ -54,7 +54,8 @@ pg_need() {
 
 # pg_run runs a server command; root may not, so it does so as postgres.
 pg_run() {
-  if [ "$(id -u)" = 0 ]; then (cd / && runuser -u postgres -- "$@"); else (cd / && "$@"); fi
+  # The database holds no lock on the folder: it is stopped by who finds it left over.
+  if [ "$(id -u)" = 0 ]; then (cd / && runuser -u postgres -- "$@" 9>&-); else (cd / && "$@" 9>&-); fi
 }
 
 # pg_dir NAME sets pgdata to .data/NAME, or to a place under /var/lib where the
@@ -68,6 +69,17 @@ pg_dir() {
     say "The database user cannot reach $data, so the data are in $pgdata."
   fi
 }
+
+# hold_data takes the one lock on the data of this folder, or says who has it: descriptor 9 is
+# held by this script and by the server that it starts, until the last of them has ended.
+# runs_here says how to reach what holds it.
+hold_data() {
+  mkdir -p "$data"
+  command -v flock >/dev/null || install_packages util-linux
+  exec 9>>"$data/lock"
+  flock -n 9 || fail "Tall Oak runs in this folder already: $(cat "$data/running" 2>/dev/null || printf 'it is just starting'). Stop it first (Ctrl-C where it runs), or work in a folder of its own"
+}
+runs_here() { printf '%s\n' "$*" >"$data/running"; }
 
 port_free() { ! (exec 3<>"/dev/tcp/127.0.0.1/$1") 2>/dev/null; }
 
@@ -92,12 +104,26 @@ pg_init() {
   rm -f "$pgdata.pw"
 }
 
-pg_start() { # PORT [more options]
+pg_try() { # PORT [more options]
   local port=$1
   shift
   pg_run "$pgbin/pg_ctl" -D "$pgdata" -l "$pgdata/server.log" -w -t 30 \
-    -o "-p $port -c listen_addresses=127.0.0.1 -c unix_socket_directories='' $*" start >/dev/null ||
-    fail "PostgreSQL did not start; see $pgdata/server.log"
+    -o "-p $port -c listen_addresses=127.0.0.1 -c unix_socket_directories='' $*" start >/dev/null
+}
+
+pg_start() { pg_try "$@" || fail "PostgreSQL did not start; see $pgdata/server.log"; }
+
+# pg_start_free PORT [more options] starts on that port or the next that is free, and sets port:
+# another may take it in the same moment.
+pg_start_free() {
+  port=$1
+  shift
+  local tries=0
+  until port_free "$port" && pg_try "$port" "$@" 2>/dev/null; do
+    tries=$((tries + 1))
+    [ "$tries" -lt 200 ] || fail "PostgreSQL did not start; see $pgdata/server.log"
+    port=$((port + 1))
+  done
 }
 
 pg_stop() { pg_run "$pgbin/pg_ctl" -D "$pgdata" -m fast -w stop >/dev/null 2>&1 || true; }

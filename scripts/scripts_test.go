@@ -3,6 +3,7 @@ package scripts
 import (
 	"bufio"
 	"errors"
+	"fmt"
 	"io"
 	"net"
 	"net/http"
@@ -189,9 +190,23 @@ func TestDemoLeavesNothingRunning(t *testing.T) {
 	if n := reviews(); n != 6 {
 		t.Errorf("%d reviews in the demo", n)
 	}
+	// Another start in this folder, and throwing its data away, are refused whatever the port:
+	// who has it is said, and goes on.
+	other, l := freePort(t)
+	_ = l.Close()
+	for _, script := range []string{"demo.sh", "reset.sh"} {
+		again := exec.Command(filepath.Join(dir, "scripts", script))
+		again.Env = environ("TALLOAK_PORT="+other, "TALLOAK_PG_PORT="+other)
+		fails(t, again, fmt.Sprintf("runs in this folder already: process %d, http://127.0.0.1:%s, its database on port %s", cmd.Process.Pid, port, pgPort))
+	}
+	if n := reviews(); n != 6 {
+		t.Errorf("%d reviews after another start was refused", n)
+	}
+	_ = syscall.Kill(-cmd.Process.Pid, syscall.SIGINT)
+	time.Sleep(200 * time.Millisecond) // pressed twice, as people do
 	_ = syscall.Kill(-cmd.Process.Pid, syscall.SIGINT)
 	_ = cmd.Wait()
-	gone("Ctrl-C")
+	gone("Ctrl-C twice")
 
 	cmd = start()
 	if n := reviews(); n != 6 {
@@ -202,4 +217,19 @@ func TestDemoLeavesNothingRunning(t *testing.T) {
 	}
 	_ = cmd.Wait()
 	gone("a kill of the server")
+
+	// What was killed outright leaves a server behind, which has the folder until it ends.
+	cmd = start()
+	_ = cmd.Process.Kill()
+	_ = cmd.Wait()
+	reset := exec.Command(filepath.Join(dir, "scripts", "reset.sh"))
+	reset.Env = environ("TALLOAK_PORT="+other, "TALLOAK_PG_PORT="+other)
+	fails(t, reset, "runs in this folder already")
+	_ = syscall.Kill(-cmd.Process.Pid, syscall.SIGKILL)
+	reset = exec.Command(filepath.Join(dir, "scripts", "reset.sh"))
+	reset.Env = environ("TALLOAK_PORT="+other, "TALLOAK_PG_PORT="+other)
+	if out, err := reset.CombinedOutput(); err != nil {
+		t.Errorf("%v %s", err, out)
+	}
+	gone("a kill of everything, and a reset")
 }

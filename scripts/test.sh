@@ -9,11 +9,9 @@ pg_dir "test-pg-$$"
 tidy() { trap - EXIT; pg_stop; rm -rf "$pgdata"; }
 trap tidy EXIT
 trap 'exit 130' INT TERM HUP
-port=7400
-until port_free "$port"; do port=$((port + 1)); done
 pg_init ""
-pg_start "$port" "-c fsync=off -c full_page_writes=off -c synchronous_commit=off"
+pg_start_free 7400 "-c fsync=off -c full_page_writes=off -c synchronous_commit=off"
 export TALLOAK_TEST_DATABASE_URL="postgres://talloak@127.0.0.1:$port/postgres?sslmode=disable"
 cd "$root"
-if [ $# = 0 ]; then set -- -race -timeout 20m ./...; fi
+if [ $# = 0 ]; then set -- -race -timeout 60m ./...; fi # a busy machine is no verdict
 go test "$@"

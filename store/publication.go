@@ -17,3 +17,9 @@ func (s *Store) Region(ctx context.Context) (bands.Region, error) {
 func (s *Store) SetRegion(ctx context.Context, r bands.Region) error {
 	return translate(s.db.WithContext(ctx).Exec("INSERT INTO publication (itu_region) VALUES (?) ON CONFLICT (id) DO UPDATE SET itu_region = excluded.itu_region", r).Error)
 }
+
+// Salt is that of the shared password's hash.
+func (s *Store) Salt(ctx context.Context) (salt []byte, err error) {
+	err = s.db.WithContext(ctx).Raw("SELECT salt FROM log_in").Row().Scan(&salt)
+	return salt, err
+}

@@ -7,6 +7,7 @@ import (
 	"net"
 	"os/exec"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 
@@ -98,5 +99,26 @@ func TestOtherCommands(t *testing.T) {
 	defer taken.Close()
 	if _, errs, code := run(t, bin, "", "serve", "--addr", taken.Addr().String()); code != 1 || !strings.Contains(errs, "in use") {
 		t.Errorf("an address that cannot be had: %d %q", code, errs)
+	}
+}
+
+// TestTheAddressThatIsPrintedAnswers: it is one that the server goes by.
+func TestTheAddressThatIsPrintedAnswers(t *testing.T) {
+	for _, x := range []struct{ addr, hosts, want string }{
+		{"127.0.0.1:7373", "", "127.0.0.1:7373"}, {"localhost:80", "bench.example", "localhost:80"}, {"0.0.0.0:7373", "", "127.0.0.1:7373"}, {":7373", "bench.example, other", "bench.example:7373"},
+		{"[::]:7373", "", "127.0.0.1:7373"}, {"192.0.2.1:7373", "bench.example", "192.0.2.1:7373"},
+	} {
+		options, err := reachable(x.addr, func(name string) string {
+			return map[string]string{allowedHosts: x.hosts, sharedPassword: "a long one"}[name]
+		})
+		if err != nil {
+			t.Fatal(err)
+		}
+		if got := answersAt(x.addr, options.Hosts); got != x.want {
+			t.Errorf("%s with %q: %s, want %s", x.addr, x.hosts, got, x.want)
+		}
+		if host, _, _ := net.SplitHostPort(x.want); !slices.Contains(append(options.Hosts, "127.0.0.1", "localhost"), host) {
+			t.Errorf("%s is printed, and is not answered under", x.want)
+		}
 	}
 }

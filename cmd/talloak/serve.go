@@ -66,6 +66,9 @@ func serveCommand(engine *compute.Engine) *cobra.Command {
 			}
 			defer s.Close()
 			a := newApp(s)
+			if options.Salt, err = s.Salt(ctx); err != nil {
+				return err
+			}
 			if withDemo {
 				if err := loadDemo(ctx, a); err != nil {
 					return err
@@ -75,7 +78,7 @@ func serveCommand(engine *compute.Engine) *cobra.Command {
 			// is soft, and only makes the collector work sooner.
 			debug.SetMemoryLimit(softLimit)
 			go a.Follow(ctx)
-			fmt.Printf("Tall Oak is at http://%s (Ctrl-C stops it)\n", addr)
+			fmt.Printf("Tall Oak is at http://%s (Ctrl-C stops it)\n", answersAt(addr, options.Hosts))
 			start := echo.StartConfig{
 				Address: addr, HideBanner: true, HidePort: true, GracefulTimeout: 3 * time.Second,
 				BeforeServeFunc: func(server *http.Server) error {
@@ -125,12 +128,31 @@ func reachable(addr string, getenv func(string) string) (*httpapi.Options, error
 	if beyond := host != "localhost" && (ip == nil || !ip.IsLoopback()); beyond && out.Password == "" {
 		return nil, fmt.Errorf("%s can be reached from other machines: set %s to a password that is asked for first, and %s to the names this server goes by; or listen on 127.0.0.1", addr, sharedPassword, allowedHosts)
 	}
+	if ip != nil && !ip.IsUnspecified() && !ip.IsLoopback() {
+		out.Hosts = append(out.Hosts, host) // it is asked for by the address that is printed
+	}
 	level := slog.LevelWarn
 	if getenv(logRequests) != "" {
 		level = slog.LevelInfo
 	}
 	out.Log = slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: level}))
 	return out, nil
+}
+
+// answersAt is an address under which a server answers that listens on addr: on all addresses
+// of the machine it goes by the names it was given, else by that of loopback.
+func answersAt(addr string, hosts []string) string {
+	host, port, err := net.SplitHostPort(addr)
+	if err != nil {
+		return addr
+	}
+	switch ip := net.ParseIP(host); {
+	case host != "" && (ip == nil || !ip.IsUnspecified()):
+		return addr
+	case len(hosts) > 0:
+		return net.JoinHostPort(hosts[0], port)
+	}
+	return net.JoinHostPort("127.0.0.1", port)
 }
 
 // free tells in plain words that the address is taken, before anything else starts.

@@ -17,6 +17,15 @@ CREATE TABLE chain (
 CREATE TRIGGER chain_is_kept_whole BEFORE UPDATE OR DELETE ON chain FOR EACH ROW EXECUTE FUNCTION refuse_change();
 CREATE TRIGGER chain_is_not_emptied BEFORE TRUNCATE ON chain FOR EACH STATEMENT EXECUTE FUNCTION refuse_change();
 
+-- The salt of the shared password's hash: the same for all servers on this database, and of
+-- this database alone.
+CREATE TABLE log_in (
+    id integer PRIMARY KEY DEFAULT 1 CHECK (id = 1),
+    salt bytea NOT NULL
+);
+INSERT INTO log_in (salt) VALUES (sha256(convert_to(gen_random_uuid()::text || gen_random_uuid()::text, 'UTF8')));
+
 -- +goose Down
+DROP TABLE log_in;
 DROP TABLE chain;
 ALTER TABLE editions DROP COLUMN basis;

@@ -11,6 +11,9 @@ const places = [
 const route = useRoute()
 const dim = ref(document.documentElement.classList.contains('dark'))
 
+// Where a password was asked for there is a way out.
+const shared = document.cookie.split('; ').includes('talloak-in=1')
+
 // The focus is never on nothing: where what had it is gone, the page has it, and its keys work.
 const page = ref<HTMLElement>()
 const onNothing = () => document.activeElement === document.body || document.activeElement === null
@@ -40,6 +43,7 @@ function toggleRoom() {
         <svg width="24" height="24" viewBox="0 0 24 24" aria-hidden="true"><path d="M8 11a4 4 0 1 1 8 0c0 2-2 3-2 5h-4c0-2-2-3-2-5zM10 19h4" /></svg>
         {{ dim ? 'Daylight' : 'Dim room' }}
       </button>
+      <form v-if="shared" method="post" action="/logout"><button class="place" type="submit" name="log-out">Log out</button></form>
     </nav>
     <main ref="page" tabindex="-1"><RouterView /></main>
   </div>
