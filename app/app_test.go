@@ -1,6 +1,7 @@
 package app_test
 
 import (
+	"context"
 	"encoding/json"
 	"errors"
 	"slices"
@@ -353,5 +354,89 @@ func TestTheListReadsWhatWasWorkedOut(t *testing.T) {
 	}
 	if all := list(); !strings.Contains(all[4].Says.Headline, "Power makes its claim so far") {
 		t.Errorf("after a reading: %q", all[4].Says.Headline)
+	}
+}
+
+// TestTheSameIsFrozenOnce: of eight who press in the same moment, one makes an edition; the same
+// facts make no other, a new one does, and what was seen is of one number.
+func TestTheSameIsFrozenOnce(t *testing.T) {
+	p := begin(t)
+	if _, err := p.Measure(t.Context(), p.take("4.9")); err != nil {
+		t.Fatal(err)
+	}
+	seen, err := p.Publishing(t.Context(), p.review)
+	if err != nil || seen.Unchanged || seen.Next != 1 {
+		t.Fatalf("%+v %v", seen, err)
+	}
+	done := make(chan error, 8)
+	for range 8 {
+		go func() {
+			_, err := p.Freeze(context.Background(), p.review, uuid.NewString(), seen.Basis)
+			done <- err
+		}()
+	}
+	frozen := 0
+	for range 8 {
+		var already app.FrozenAlready
+		switch err := <-done; {
+		case err == nil:
+			frozen++
+		case !errors.As(err, &already) || already.Number != 1:
+			t.Errorf("%v", err)
+		}
+	}
+	now, err := p.Publishing(t.Context(), p.review)
+	if err != nil || frozen != 1 || len(now.Editions) != 1 || !now.Unchanged || now.Basis == seen.Basis {
+		t.Errorf("%d frozen, %+v %v", frozen, now, err)
+	}
+	if _, err := p.Measure(t.Context(), p.take("4.8")); err != nil {
+		t.Fatal(err)
+	}
+	if now, err = p.Publishing(t.Context(), p.review); err != nil || now.Unchanged || now.Next != 2 {
+		t.Errorf("%+v %v", now, err)
+	}
+	if e, err := p.Freeze(t.Context(), p.review, uuid.NewString(), now.Basis); err != nil || e.Number != 2 {
+		t.Errorf("%+v %v", e, err)
+	}
+}
+
+// TestEventsCrossServers on one database: what is done at one is told at the other, once, and at
+// its own once too.
+func TestEventsCrossServers(t *testing.T) {
+	p := begin(t)
+	other := app.New(p.Store, kinds.All(), rulebooks.Find, rulebooks.IDs())
+	ctx, stop := context.WithCancel(t.Context())
+	defer stop()
+	for _, a := range []*app.App{p.App, other} {
+		go a.Follow(ctx)
+	}
+	here, stopHere := p.Events.Listen()
+	defer stopHere()
+	there, stopThere := other.Events.Listen()
+	defer stopThere()
+	told := func(from <-chan app.Event, within time.Duration) string {
+		select {
+		case e := <-from:
+			return e.What
+		case <-time.After(within):
+			return ""
+		}
+	}
+	// It listens from a moment on that nobody knows: until then it is said again.
+	heard := ""
+	for try := 0; heard != "measurement" && try < 100; try++ { // what was done before may be told first
+		if _, err := p.Measure(t.Context(), p.take("4.9")); err != nil {
+			t.Fatal(err)
+		}
+		if got := told(here, 10*time.Second); got != "measurement" {
+			t.Fatalf("here: %q", got)
+		}
+		heard = told(there, 100*time.Millisecond)
+	}
+	if heard != "measurement" {
+		t.Fatalf("there: %q", heard)
+	}
+	if again := told(here, 200*time.Millisecond); again != "" {
+		t.Errorf("here again: %q", again)
 	}
 }

@@ -5,6 +5,7 @@ import (
 	"sync"
 
 	"talloak/core/measure"
+	"talloak/core/record"
 	"talloak/core/rulebook"
 	"talloak/store"
 )
@@ -17,6 +18,7 @@ type lately struct {
 	at     store.Standpoint
 	shelf  *rulebook.Shelf
 	review *measure.Review
+	facts  record.Facts
 	used   int
 }
 
@@ -39,12 +41,34 @@ func (a *App) with(ctx context.Context, id string, do func(*measure.Review) erro
 		return err
 	}
 	if l.shelf != shelf || l.review == nil || l.id != id || l.at != at || l.used >= mostUses {
-		r, err := a.Open(ctx, id, store.WithoutTraces, nil)
-		if err != nil {
+		if err := l.open(ctx, a, id, at, shelf); err != nil {
 			return err
 		}
-		l.id, l.at, l.shelf, l.review, l.used = id, at, shelf, r, 0
 	}
 	l.used++
 	return do(l.review)
+}
+
+// open works a review out anew; of one that grew, only what is new is read.
+func (l *lately) open(ctx context.Context, a *App, id string, at store.Standpoint, shelf *rulebook.Shelf) error {
+	r, err := a.Store.Review(ctx, id)
+	if err != nil {
+		return err
+	}
+	facts, grown := record.Facts{}, false
+	if l.review != nil && l.id == id {
+		if facts, grown, err = a.Store.FactsSince(ctx, id, l.facts, l.at, at); err != nil {
+			return err
+		}
+	}
+	if !grown {
+		if facts, err = a.Store.Facts(ctx, id, store.WithoutTraces); err != nil {
+			return err
+		}
+	}
+	review, err := measure.Open(r, facts, r.Rules, shelf.Find, a.Kinds)
+	if err == nil {
+		l.id, l.at, l.shelf, l.review, l.facts, l.used = id, at, shelf, review, facts, 0
+	}
+	return err
 }

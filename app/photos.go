@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"image"
+	"image/color"
 	"image/jpeg"
 	"image/png"
 	"strings"
@@ -18,10 +19,14 @@ import (
 // MaxPhoto is the largest photograph taken, in bytes; one of more points than maxPoints
 // would need more memory than it is worth.
 const (
-	MaxPhoto  = 10 << 20
-	maxPoints = 64 << 20
-	longest   = 2400 // points that are kept along its longer side
+	MaxPhoto = 10 << 20
+	maxBytes = 80 << 20 // of memory that a picture may take while it is read
+	longest  = 2400     // points that are kept along its longer side
 )
+
+// decoding is held by who reads a picture, one at a time: two, and what is drawn of them, would
+// take more memory than a small machine has to spare.
+var decoding = make(chan struct{}, 1)
 
 // AddPhoto keeps a photograph, PNG or JPEG, of what it is about: a measurement by its id, or
 // a claim by its text. It is drawn anew, upright and no larger than can be looked at, so
@@ -57,9 +62,11 @@ func plainPhoto(content []byte) (plain []byte, mediaType string, err error) {
 	switch {
 	case err != nil || format != "png" && format != "jpeg":
 		return nil, "", problem.New("photo", "it is no picture that can be read; %s", would)
-	case about.Width < 1 || about.Height < 1 || about.Width*about.Height > maxPoints:
-		return nil, "", problem.New("photo", "it is %d x %d points; give one of at most 64 million", about.Width, about.Height)
+	case about.Width < 1 || about.Height < 1 || float64(about.Width)*float64(about.Height)*bytesAPoint(content, about, format) > maxBytes:
+		return nil, "", problem.New("photo", "it is %d x %d points, which takes more memory than a photograph is worth; give one of at most 20 million points, 5 million where it is saved as progressive JPEG", about.Width, about.Height)
 	}
+	decoding <- struct{}{}
+	defer func() { <-decoding }()
 	picture, _, err := image.Decode(bytes.NewReader(content))
 	if err != nil {
 		return nil, "", problem.New("photo", "the picture is broken: %s", err.Error())
@@ -76,6 +83,40 @@ func plainPhoto(content []byte) (plain []byte, mediaType string, err error) {
 		err = jpeg.Encode(&out, picture, &jpeg.Options{Quality: 90})
 	}
 	return out.Bytes(), "image/" + format, err
+}
+
+// bytesAPoint is how much memory a point takes while a picture is read, known before any is: a
+// progressive JPEG keeps its coefficients until its end, 4 bytes for each sample.
+func bytesAPoint(content []byte, about image.Config, format string) float64 {
+	switch {
+	case format == "jpeg" && progressive(content):
+		return 15
+	case format == "jpeg":
+		return 3
+	}
+	switch about.ColorModel {
+	case color.GrayModel:
+		return 1
+	case color.RGBA64Model, color.NRGBA64Model:
+		return 8
+	}
+	if _, palette := about.ColorModel.(color.Palette); palette {
+		return 1
+	}
+	return 4
+}
+
+// progressive tells whether the frame of a JPEG is one (marker SOF2, ITU-T T.81).
+func progressive(content []byte) bool {
+	for at := 2; at+4 < len(content) && content[at] == 0xff; at += 2 + int(content[at+2])<<8 + int(content[at+3]) {
+		switch content[at+1] {
+		case 0xc2:
+			return true
+		case 0xc0, 0xc1, 0xda:
+			return false
+		}
+	}
+	return false
 }
 
 func smaller(picture image.Image) image.Image {

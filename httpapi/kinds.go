@@ -74,13 +74,22 @@ func (s *Server) registerKinds(api huma.API, e *echo.Echo) {
 		}
 		view := schemas.Schema(reflect.TypeOf(about.View), true, "View")
 
-		get(api, tag, "list-"+about.Name, at, "All of this kind in a review, worked out, in the order taken", func(ctx context.Context, in *IDPath) (*rawOut, error) {
+		get(api, tag, "list-"+about.Name, at, "A page of this kind in a review, worked out, in the order taken: the last of them, or from a place on", func(ctx context.Context, in *takenAsked) (*takenPage, error) {
 			r, err := s.app.Open(ctx, in.ID, store.WithoutTraces, nil)
 			if err != nil {
 				return nil, err
 			}
-			return raw(r.Room(kind).List())
+			return in.pageOf(r.Room(kind).List())
 		})
+		if !about.WithFile {
+			get(api, tag, "list-"+about.Name+"-boxes", at+"/boxes", "How much was taken of each box of a review", func(ctx context.Context, in *IDPath) (*body[[]BoxCount], error) {
+				r, err := s.app.Open(ctx, in.ID, store.WithoutTraces, nil)
+				if err != nil {
+					return nil, err
+				}
+				return &body[[]BoxCount]{boxesOf(r, kind)}, nil
+			})
+		}
 		answers(http.MethodGet, at, "200", &huma.Schema{Type: huma.TypeArray, Items: view})
 		get(api, tag, "get-"+about.Name+"-ruling", at+"/ruling", "What stands for a box at a frequency, to be looked at", func(ctx context.Context, in *boxAsked) (*rawOut, error) {
 			r, err := s.app.Open(ctx, in.ID, store.WithTraces, nil)
@@ -147,6 +156,53 @@ func (s *Server) registerKinds(api huma.API, e *echo.Echo) {
 		answers(http.MethodPost, at, "201", view)
 		asks(at, "TakeNew")
 	}
+}
+
+// takenAsked asks for a page of measurements. Nothing is ever put between those there are, so a
+// place in their order stays the same.
+type takenAsked struct {
+	IDPath
+	From  int `query:"from" default:"-1" minimum:"-1" doc:"The place of the first one, from 0 in the order taken; without it the page ends with the last"`
+	Limit int `query:"limit" default:"500" minimum:"1" maximum:"1000"`
+}
+
+// takenPage is a page of measurements, with how many there are and the place of its first one.
+type takenPage struct {
+	Total int `header:"X-Total-Count"`
+	From  int `header:"X-From"`
+	Body  json.RawMessage
+}
+
+func (p *takenAsked) pageOf(list any) (*takenPage, error) {
+	all := reflect.ValueOf(list)
+	out := &takenPage{Total: all.Len(), From: p.From}
+	if out.From < 0 {
+		out.From = max(0, out.Total-p.Limit)
+	}
+	out.From = min(out.From, out.Total)
+	text, err := json.Marshal(all.Slice(out.From, min(out.Total, out.From+p.Limit)).Interface())
+	out.Body = text
+	return out, err
+}
+
+// BoxCount is how much was taken of a box, and whether something of it counts.
+type BoxCount struct {
+	Name  string `json:"name"`
+	Taken int    `json:"taken"`
+	Done  bool   `json:"done"`
+}
+
+func boxesOf(r *measure.Review, kind measure.Kind) []BoxCount {
+	cells := r.Bands()
+	if kind.About().PerLevel {
+		cells = r.Cells
+	}
+	out := make([]BoxCount, len(cells))
+	for i, c := range cells {
+		box := r.Room(kind).Box(c, false)
+		out[i] = BoxCount{r.BoxName(c), box.Taken, len(box.Frequencies) > 0}
+	}
+	return out
 }
 
 type boxAsked struct {

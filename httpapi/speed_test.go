@@ -65,7 +65,7 @@ func BenchmarkPreviewReading(b *testing.B) {
 	b.ReportMetric(float64(took[len(took)*95/100].Microseconds())/1000, "ms/p95")
 }
 
-func copyMeasurements(b *testing.B, s *store.Store, n int) {
+func copyMeasurements(b testing.TB, s *store.Store, n int) {
 	b.Helper()
 	if err := s.Exec(b.Context(), fmt.Sprintf(`INSERT INTO measurements (id, request_hash, review_id, kind, format, taken_at, band, level, mode, frequency_hz, payload, through, blob)
 		SELECT gen_random_uuid(), request_hash, review_id, kind, format, taken_at, band, level, mode, frequency_hz, payload, through, blob FROM measurements, generate_series(1, %d)`, n)); err != nil {

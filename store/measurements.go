@@ -8,6 +8,7 @@ import (
 	"encoding/json"
 	"errors"
 	"io"
+	"slices"
 
 	"gorm.io/gorm"
 
@@ -27,6 +28,39 @@ const (
 // them. Measurements through the very same path share one copy of it.
 func (s *Store) Facts(ctx context.Context, reviewID string, traces Traces) (record.Facts, error) {
 	return readFacts(s.db.WithContext(ctx), reviewID, traces)
+}
+
+// FactsSince reads what was added to a review since it was read at a standpoint, of which the
+// facts are given, and gives all; false where something else came between, such as a fact that
+// was begun earlier and written later: then all are to be read anew.
+func (s *Store) FactsSince(ctx context.Context, reviewID string, before record.Facts, was, now Standpoint) (record.Facts, bool, error) {
+	db := s.db.WithContext(ctx).Where("review_id = ?", reviewID).Order("seq").Session(&gorm.Session{})
+	more, err := readMeasurements(db.Where("seq > ? AND seq <= ?", was.LastSeq, now.LastSeq), WithoutTraces)
+	if err != nil {
+		return record.Facts{}, false, err
+	}
+	var said []standingRow
+	if err := db.Where("seq > ? AND seq <= ?", was.LastSaid, now.LastSaid).Find(&said).Error; err != nil {
+		return record.Facts{}, false, err
+	}
+	// Readings through the very same path go on sharing their copy of it.
+	for i := range more {
+		for _, m := range slices.Backward(before.Measurements) {
+			if same(m.Through, more[i].Through) {
+				more[i].Through = m.Through
+				break
+			}
+		}
+	}
+	out := record.Facts{Measurements: slices.Concat(before.Measurements, more), Standings: slices.Clone(before.Standings)}
+	for i := range said {
+		out.Standings = append(out.Standings, said[i].fact())
+	}
+	return out, int64(len(out.Measurements)) == now.Measurements && int64(len(out.Standings)) == now.Standings, nil
+}
+
+func same(a, b *record.Through) bool {
+	return a.PathID == b.PathID && a.Name == b.Name && Fingerprint(a) == Fingerprint(b)
 }
 
 func readFacts(db *gorm.DB, reviewID string, traces Traces) (out record.Facts, err error) {

@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"database/sql"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -24,11 +25,28 @@ func (s *Store) Review(ctx context.Context, id string) (*record.Review, error) {
 
 // AddReview writes a new review at version 1, under the fingerprint of its request.
 func (s *Store) AddReview(ctx context.Context, r *record.Review, request string) (again bool, err error) {
-	at := now()
+	at, err := later(s.db.WithContext(ctx))
+	if err != nil {
+		return false, err
+	}
 	row := &reviewRow{ID: r.ID, RequestHash: request, Version: 1, CreatedAt: at, UpdatedAt: at, Subject: r.Subject, Claims: r.Claims, Rules: r.Rules, Sheet: r.Sheet}
 	again, err = addOnce(ctx, s.db, row)
 	*r = *row.fact()
 	return again, err
+}
+
+// later is the time, or just behind the newest change of any review where the clock was set
+// back: no order is changed by that.
+func later(db *gorm.DB) (time.Time, error) {
+	at := now()
+	var newest sql.NullTime
+	if err := db.Raw("SELECT max(updated_at) FROM reviews").Row().Scan(&newest); err != nil {
+		return at, err
+	}
+	if newest.Valid && !at.After(newest.Time) {
+		at = newest.Time.Add(time.Microsecond).UTC()
+	}
+	return at, nil
 }
 
 // EarlierOf is the id of the review of the same maker and model begun last before this one;
@@ -56,7 +74,11 @@ func (s *Store) ChangeReview(ctx context.Context, r *record.Review) error {
 		case old.Version != r.Version:
 			return ErrStale
 		}
-		old.Version, old.UpdatedAt = old.Version+1, now()
+		at, err := later(tx)
+		if err != nil {
+			return err
+		}
+		old.Version, old.UpdatedAt = old.Version+1, at
 		old.Subject, old.Claims, old.Rules, old.Sheet = r.Subject, r.Claims, r.Rules, r.Sheet
 		*r = *old.fact()
 		return tx.Save(&old).Error

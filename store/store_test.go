@@ -202,3 +202,31 @@ func TestFreezeNumbersInOrder(t *testing.T) {
 		t.Error("a frozen edition was changed")
 	}
 }
+
+// TestAClockSetBackChangesNoOrder: what is changed last stands first, whatever the clock says.
+func TestAClockSetBackChangesNoOrder(t *testing.T) {
+	s := storetest.Open(t)
+	first, second := review(t, s), review(t, s)
+	// The clock went on for an hour, and is set back now.
+	if err := s.Exec(t.Context(), "UPDATE reviews SET updated_at = updated_at + interval '1 hour', created_at = created_at + interval '1 hour'"); err != nil {
+		t.Fatal(err)
+	}
+	newest := func(want string) {
+		t.Helper()
+		all, err := s.Reviews(t.Context(), nil, 10)
+		if err != nil || all[0].Review.ID != want {
+			t.Errorf("%v, want %s first", err, want)
+		}
+	}
+	newest(second.ID)
+	first.Subject.Serial = "1"
+	if err := s.ChangeReview(t.Context(), first); err != nil {
+		t.Fatal(err)
+	}
+	newest(first.ID)
+	third := review(t, s)
+	newest(third.ID)
+	if id, err := s.EarlierOf(t.Context(), third); err != nil || id == "" || id == third.ID {
+		t.Errorf("the one begun before: %q %v", id, err)
+	}
+}

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"math"
 	"reflect"
+	"sync"
 
 	"talloak/core/record"
 )
@@ -17,13 +18,11 @@ func Worked[T any](work func() (T, error)) (out T, err error) {
 			err = fmt.Errorf("the program fails at it: %v", r)
 		}
 	}()
-	if out, err = work(); err == nil && !finite(reflect.ValueOf(out)) {
+	if out, err = work(); err == nil && !finite(reflect.ValueOf(&out).Elem()) {
 		err = errors.New("its figures are beyond all numbers")
 	}
 	return out, err
 }
-
-var asTaken = reflect.TypeFor[*record.Through]() // the path as it was: bounded where it was kept
 
 // finite tells whether every number in v that is written down can be.
 func finite(v reflect.Value) bool {
@@ -32,19 +31,55 @@ func finite(v reflect.Value) bool {
 		f := v.Float()
 		return !math.IsNaN(f) && !math.IsInf(f, 0)
 	case reflect.Pointer, reflect.Interface:
-		return v.IsNil() || v.Type() == asTaken || finite(v.Elem())
+		return v.IsNil() || finite(v.Elem())
 	case reflect.Slice:
+		if !hasNumbers(v.Type().Elem()) {
+			return true
+		}
 		for i := range v.Len() {
 			if !finite(v.Index(i)) {
 				return false
 			}
 		}
 	case reflect.Struct:
-		for i := range v.NumField() {
-			if f := v.Type().Field(i); f.IsExported() && f.Tag.Get("json") != "-" && !finite(v.Field(i)) {
+		for _, i := range numbered(v.Type()) {
+			if !finite(v.Field(i)) {
 				return false
 			}
 		}
 	}
 	return true
+}
+
+var (
+	asTaken = reflect.TypeFor[record.Through]() // the path as it was: bounded where it was kept
+	plans   sync.Map                            // of a struct type: the fields that may hold numbers
+)
+
+// numbered are the fields of a struct that are written down and may hold numbers.
+func numbered(t reflect.Type) []int {
+	if known, ok := plans.Load(t); ok {
+		return known.([]int)
+	}
+	plans.Store(t, []int{}) // of a type within itself: what it holds is seen from outside
+	var out []int
+	for i := range t.NumField() {
+		if f := t.Field(i); f.IsExported() && f.Tag.Get("json") != "-" && hasNumbers(f.Type) {
+			out = append(out, i)
+		}
+	}
+	plans.Store(t, out)
+	return out
+}
+
+func hasNumbers(t reflect.Type) bool {
+	switch t.Kind() {
+	case reflect.Float64, reflect.Interface:
+		return true
+	case reflect.Pointer, reflect.Slice:
+		return hasNumbers(t.Elem())
+	case reflect.Struct:
+		return t != asTaken && len(numbered(t)) > 0
+	}
+	return false
 }

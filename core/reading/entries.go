@@ -3,6 +3,7 @@ package reading
 import (
 	"bytes"
 	"math"
+	"slices"
 
 	"gonum.org/v1/gonum/stat"
 
@@ -43,17 +44,18 @@ func (e *Entry) sameSet(o *Entry) bool {
 // frequency and supply are repeats, as if typed in one line; such sets are joined.
 func ReferAll(entries []Entry) (Joined, error) {
 	var sets []Entry
-	for _, e := range entries {
-		known := false
-		for i := range sets {
-			if known = sets[i].sameSet(&e); known {
-				sets[i].Values = append(inWatts(sets[i].Values), inWatts(e.Values)...)
-				break
-			}
+	var joined []bool // sets whose values are told in W, in a slice of their own
+	for i := range entries {
+		e := &entries[i]
+		at := slices.IndexFunc(sets, func(s Entry) bool { return s.sameSet(e) })
+		if at < 0 {
+			sets, joined = append(sets, *e), append(joined, false)
+			continue
 		}
-		if !known {
-			sets = append(sets, e)
+		if !joined[at] {
+			sets[at].Values, joined[at] = inWatts(sets[at].Values), true
 		}
+		sets[at].Values = append(sets[at].Values, inWatts(e.Values)...)
 	}
 	results := make([]Result, len(sets))
 	for i := range sets {

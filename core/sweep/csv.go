@@ -52,7 +52,11 @@ func ParseCSVIn(data []byte, unit string) (Import, error) {
 	if len(data) > MaxCSV {
 		return Import{}, problem.New("csv", "the file is over 64 MiB")
 	}
-	data = plain(bytes.TrimPrefix(data, []byte("\xef\xbb\xbf")))
+	data = bytes.TrimPrefix(data, []byte("\xef\xbb\xbf"))
+	if head := data[:min(len(data), longestHead)]; len(head) == longestHead && bytes.IndexAny(head, "0123456789") < 0 {
+		return Import{}, problem.New("csv", "line 1: there is no figure in the first MiB; this is no table")
+	}
+	data = plain(data)
 	if bytes.IndexByte(data, 0) >= 0 {
 		return Import{}, problem.New("csv", "the file is not plain text; save it as CSV in UTF-8")
 	}
@@ -124,10 +128,16 @@ func isComment(line []byte) bool {
 	return len(line) == 0 || line[0] == '#' || line[0] == '!' || line[0] == '%' || len(bytes.TrimSpace(line)) == 0
 }
 
+// longestHead is how far the first row of figures is looked for, in bytes.
+const longestHead = 1 << 20
+
 // findLayout reads header lines up to the first row of numbers, learns the
 // layout from it, and stays in front of it.
 func (p *csvParser) findLayout() (layout, error) {
 	for {
+		if p.at > longestHead {
+			return layout{}, fmt.Errorf("line %d: no rows of frequency and level were found in the first MiB; this is no table", p.line)
+		}
 		start, number := p.at, p.line
 		line, ok := p.next()
 		if !ok {

@@ -20,8 +20,12 @@ const (
 	levelBound            = "-200 to +80 dBm"
 )
 
-// within tells whether a figure is 0 or from least to most.
-func within(v, least, most float64) bool { return v == 0 || v >= least && v <= most }
+// within tells whether a figure is 0 or from least to most; the ends are met by what is
+// rounded at them.
+func within(v, least, most float64) bool {
+	const rounded = 1e-12
+	return v == 0 || v >= least*(1-rounded) && v <= most*(1+rounded)
+}
 
 // CheckW refuses a power that no radio and no meter has; nil where it is one. The error is
 // words, with the bound.

@@ -210,10 +210,10 @@ func (d *Room) unruled(k record.Keyed) Ruling {
 }
 
 // ruled rules on the sweeps of a box at one frequency, with the power reading that stands for it.
-func (d *Room) ruled(k record.Keyed, hz float64, pictures bool) Ruling {
+func (d *Room) ruled(k record.Keyed, hz float64, pictures bool) (out Ruling) {
 	k.FrequencyHz = hz
 	book := d.review.BookOf(k.Band)
-	out := d.unruled(k)
+	out = d.unruled(k)
 	cell := d.review.Cell(k)
 	out.Outside = cell != nil && !cell.Band.Contains(units.Hertz(hz))
 	sourceSWR := d.sourceSWR()
@@ -233,6 +233,8 @@ func (d *Room) ruled(k record.Keyed, hz float64, pictures bool) Ruling {
 		in.Clocks = append(in.Clocks, units.Hertz(hz))
 	}
 	meterU, contradicted := d.power(&out, &in)
+	draw := map[string]func() []judge.Bucket{}
+	defer func() { out.draw(draw) }()
 	from, to, doubtful := units.Hertz(math.Inf(1)), units.Hertz(0), ""
 	for i := range d.sweeps {
 		row := d.sweeps[i]
@@ -241,7 +243,7 @@ func (d *Room) ruled(k record.Keyed, hz float64, pictures bool) Ruling {
 		}
 		s, accuracy, err := d.sweep(row)
 		if err != nil {
-			view := d.view(row, nil, false, nil)
+			view := d.view(row, nil)
 			if view.Void = fmt.Sprintf("%s cannot be worked out any more: %s", row.Name, err); s.Standing == judge.InForce {
 				out.Void = view.Void
 			}
@@ -249,8 +251,11 @@ func (d *Room) ruled(k record.Keyed, hz float64, pictures bool) Ruling {
 			continue
 		}
 		budget := d.budget(accuracy, s.Path, hz, meterU)
-		view := d.view(row, &s, pictures, carrierDBm(in.MeanW))
+		view := d.view(row, &s)
 		view.Budget = &budget
+		if pictures {
+			draw[row.ID] = func() []judge.Bucket { return d.picture(row, &s, carrierDBm(in.MeanW)) }
+		}
 		out.Sweeps = append(out.Sweeps, view)
 		if view.Doubtful && s.Standing != judge.Struck {
 			doubtful = row.Name + ": " + view.Void
@@ -287,9 +292,47 @@ func (d *Room) ruled(k record.Keyed, hz float64, pictures bool) Ruling {
 	return out
 }
 
+// mostDrawn is how many sweeps of a box are drawn at most: more cannot be told apart.
+const mostDrawn = 12
+
+// draw draws the sweeps of a box; where there are more than can be told apart, those that show
+// its worst products and the newest.
+func (e *Ruling) draw(draw map[string]func() []judge.Bucket) {
+	chosen := map[string]bool{} // by name, as products name them
+	if len(draw) > mostDrawn {
+		if e.Ruling != nil {
+			for _, p := range e.Ruling.Products {
+				if p.Sweep != nil && p.Verdict != decision.Pass && len(chosen) < mostDrawn/2 {
+					chosen[*p.Sweep] = true
+				}
+			}
+		}
+		for _, s := range slices.Backward(e.Sweeps) {
+			if s.Standing == record.InForce && len(chosen) < mostDrawn {
+				chosen[s.Name] = true
+			}
+		}
+	}
+	left := mostDrawn
+	for i := range slices.Backward(e.Sweeps) {
+		s := &e.Sweeps[i]
+		if do := draw[s.ID]; do != nil && (len(draw) <= mostDrawn || chosen[s.Name] && left > 0) {
+			s.Picture = do()
+			left--
+		}
+	}
+}
+
+// picture is how a sweep is drawn: one that knows only levels below its carrier from its power.
+func (d *Room) picture(row *Sweep, s *judge.Sweep, power *units.DBm) []judge.Bucket {
+	if row.Look != nil {
+		return row.Look.picture(*s, units.Hertz(row.FrequencyHz), power)
+	}
+	return judge.Picture(*s, pictureBuckets, judge.Anchor{Carrier: units.Hertz(row.FrequencyHz), Power: power, Bandwidth: units.Hertz(d.review.Rules.BandwidthHz)})
+}
+
 // view is a sweep as it is shown; s is nil where it cannot be worked out any more.
-// A sweep that knows only levels below its carrier is drawn from its power.
-func (d *Room) view(row *Sweep, s *judge.Sweep, picture bool, power *units.DBm) SweepView {
+func (d *Room) view(row *Sweep, s *judge.Sweep) SweepView {
 	view := SweepView{
 		ID: row.ID, Name: row.Name, TakenAt: row.TakenAt, StartHz: row.StartHz, StopHz: row.StopHz, RBWHz: row.RBWHz,
 		Points: row.Points, Taken: row.Taken, Detector: row.Detector, Hold: row.Hold, Modulated: row.Modulated, Through: row.Through, Picture: []judge.Bucket{},
@@ -311,16 +354,7 @@ func (d *Room) view(row *Sweep, s *judge.Sweep, picture bool, power *units.DBm) 
 		view.Void, view.Doubtful = why, true
 	}
 	view.Look, view.HeldS, view.OffsetDB, view.PreAmplifier = row.Look, row.HeldS, row.OffsetDB, row.PreAmplifier
-	switch {
-	case row.Look != nil && picture:
-		view.Picture = row.Look.picture(*s, units.Hertz(row.FrequencyHz), power)
-	case row.Look != nil:
-	default:
-		view.List = !s.HasExamined()
-		if picture {
-			view.Picture = judge.Picture(*s, pictureBuckets, judge.Anchor{Carrier: units.Hertz(row.FrequencyHz), Power: power, Bandwidth: units.Hertz(d.review.Rules.BandwidthHz)})
-		}
-	}
+	view.List = row.Look == nil && !s.HasExamined()
 	return view
 }
 
@@ -328,11 +362,11 @@ func (d *Room) view(row *Sweep, s *judge.Sweep, picture bool, power *units.DBm) 
 func (d *Room) viewAlone(row *Sweep) SweepView {
 	s, _, err := d.sweep(row)
 	if err != nil {
-		out := d.view(row, nil, false, nil)
+		out := d.view(row, nil)
 		out.Void = fmt.Sprintf("%s cannot be worked out any more: %s", row.Name, err)
 		return out
 	}
-	return d.view(row, &s, false, nil)
+	return d.view(row, &s)
 }
 
 func ptr[T any](v T) *T { return &v }

@@ -4,6 +4,8 @@ import (
 	"encoding/json"
 	"fmt"
 	"strings"
+	"sync"
+	"sync/atomic"
 
 	"talloak/core/problem"
 	"talloak/core/record"
@@ -118,12 +120,31 @@ func readLine(in Draft) line {
 }
 
 func readPayload(payload json.RawMessage) line {
+	if known, ok := lately.Load(string(payload)); ok {
+		return known.(line)
+	}
 	var in Draft
 	if err := json.Unmarshal(payload, &in); err != nil {
 		in.Text = "" // the reading is void, with the reason
 	}
-	return readLine(in)
+	l := readLine(in)
+	if reads.Add(1) > mostRead {
+		lately.Clear()
+		reads.Store(0)
+	}
+	lately.Store(string(payload), l)
+	return l
 }
+
+// What was read of payloads lately, by their text: with every reading of a review all of its
+// others are looked at again. Nothing of a line is changed once it was read.
+var (
+	lately sync.Map
+	reads  atomic.Int64
+)
+
+// mostRead is how many are kept, some 10 MB.
+const mostRead = 20000
 
 func (in Draft) what() string {
 	switch {

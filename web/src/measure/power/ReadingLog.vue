@@ -1,10 +1,19 @@
 <script setup lang="ts">
+import { computed, ref } from 'vue'
 import type { Reading, Waiting } from '../../shared/server'
 import { megahertz, watts } from '../../shared/figures'
 import StandingWords, { type Standing } from '../../shared/StandingWords.vue'
 
-defineProps<{ readings: Reading[]; waiting: Waiting[] }>()
-const emit = defineEmits<{ say: [id: string, standing: Standing, reason: string] }>()
+const props = defineProps<{ readings: Reading[]; waiting: Waiting[]; more: boolean }>()
+const emit = defineEmits<{ say: [id: string, standing: Standing, reason: string]; earlier: [] }>()
+// A long list is shown from its end, a piece at a time.
+const piece = 60
+const shown = ref(piece)
+const last = computed(() => [...props.readings].reverse().slice(0, shown.value))
+function earlier() {
+  if (shown.value >= props.readings.length) emit('earlier')
+  shown.value += piece
+}
 </script>
 
 <template>
@@ -12,14 +21,15 @@ const emit = defineEmits<{ say: [id: string, standing: Standing, reason: string]
     <h3>Readings of this band and level</h3>
     <p v-for="w in waiting" :key="w.id" class="soft" data-waiting><span class="mono">{{ w.label }}</span> {{ w.state === 'aside' ? 'not taken' : 'on its way' }}</p>
     <p v-if="readings.length === 0" class="soft">None yet. Type what the meter shows; several at once are averaged.</p>
-    <ol reversed>
-      <li v-for="r in [...readings].reverse()" :key="r.id" :class="{ out: !r.counts }">
+    <ol reversed :start="readings.length">
+      <li v-for="r in last" :key="r.id" :class="{ out: !r.counts }">
         <b>{{ r.result ? watts(r.result.at_connector_w) : r.peak ? `${watts(r.peak.at_connector_w)} peak` : 'void' }}</b> <span class="mono">{{ r.text }}</span>
         <p class="soft">{{ r.through.name }}<template v-if="r.outside">; {{ megahertz(r.frequency_hz) }}, outside the band claimed</template><template v-if="!r.counts">; {{ r.why_not }}</template></p>
         <p v-if="r.standing === 'explained'" class="soft">explained: {{ r.standing_reason }}</p>
         <StandingWords :key="r.standing" :standing="r.standing" :contradicts="r.doubts.some((d) => d.code === 'contradicts')" @say="(standing, reason) => emit('say', r.id, standing, reason)" />
       </li>
     </ol>
+    <button v-if="shown < readings.length || more" type="button" class="link" name="earlier" @click="earlier">earlier ones</button>
   </div>
 </template>
 

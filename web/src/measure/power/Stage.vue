@@ -29,8 +29,28 @@ const review = computed(() => book.review!)
 const bench = useBench()
 const { at, cell } = useChosen('power', () => book.cells)
 const paths = computed(() => bench.paths.filter((p) => p.serves.includes('power')))
-const taken = useAsked('power measured', () => [book.id], (id: string) => ask(api.GET('/api/v1/reviews/{id}/measure/power', { params: { path: { id } } })))
-const readings = computed(() => taken.answer.value ?? [])
+// The last of them; those before are fetched when somebody goes back to them.
+async function pageOf(id: string, from: number, limit: number) {
+  const answer = api.GET('/api/v1/reviews/{id}/measure/power', { params: { path: { id }, query: { from, limit } } })
+  return { rows: await ask(answer), from: Number((await answer).response.headers.get('X-From') ?? 0) }
+}
+const taken = useAsked('power measured', () => [book.id], (id: string) => pageOf(id, -1, 500))
+const earlier = ref<{ rows: Reading[]; from: number } | null>(null)
+const first = computed(() => earlier.value?.from ?? taken.answer.value?.from ?? 0)
+const readings = computed(() => {
+  const now = taken.answer.value
+  return now ? [...(earlier.value?.rows.slice(0, now.from - earlier.value.from) ?? []), ...now.rows] : []
+})
+async function goBack() {
+  const from = Math.max(0, first.value - 500)
+  try {
+    const more = await pageOf(book.id, from, first.value - from)
+    earlier.value = { rows: [...more.rows, ...(earlier.value?.rows ?? taken.answer.value?.rows ?? [])], from }
+  } catch (e) {
+    blocked.value = wordsOf(e)
+  }
+}
+const counted = useAsked('power boxes', () => [book.id], (id: string) => ask(api.GET('/api/v1/reviews/{id}/measure/power/boxes', { params: { path: { id } } })))
 const pathId = usePath('power', () => paths.value, () => (taken.answer.value === null ? null : readings.value.at(-1)?.through.path_id))
 const text = useLine(book.id, 'power', () => cell.value?.name ?? '')
 const dialling = ref('') // the unplanned step that is being looked up
@@ -93,7 +113,7 @@ const trouble = computed(() => preview.trouble.value || taken.trouble.value || b
 
 const isOf = (r: { band: string; level: string; mode: string }, c: Cell) => r.band === c.band.name && r.level === c.level && r.mode === c.mode
 const inBox = (r: Reading) => cell.value != null && isOf(r, cell.value)
-const isDone = (c: Cell) => readings.value.some((r) => r.counts && !r.outside && isOf(r, c))
+const isDone = (c: Cell) => counted.answer.value?.find((b) => b.name === c.name)?.done ?? false
 const last = computed(() => readings.value.filter((r) => inBox(r) && (r.standing === 'in-force' || r.standing === 'explained')).at(-1) ?? null)
 // A radio that is trusted, keyed through this path: what the meter shows today.
 const reference = computed(() => readings.value.filter((r) => r.trusted && r.meter_db != null && r.through.path_id === pathId.value && r.standing !== 'struck').at(-1) ?? null)
@@ -390,7 +410,7 @@ const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
       <p v-if="paths.length === 0" class="soft">No path with a meter is kept yet: <RouterLink to="/bench/paths">draw one on the bench</RouterLink>.</p>
       <p v-if="reference" class="soft" data-reference>{{ reference.trusted!.name }}, known to give {{ watts(reference.trusted!.w) }}, read {{ watts(reference.result?.at_connector_w) }} on this meter: {{ db(reference.meter_db) }}</p>
       <PhotoStrip :about="last?.id ?? ''" empty="photograph of the meter: drop, paste or" pasted />
-      <ReadingLog :readings="readings.filter(inBox)" :waiting="waiting" @say="say" />
+      <ReadingLog :key="cell.name" :readings="readings.filter(inBox)" :waiting="waiting" :more="first > 0" @say="say" @earlier="goBack" />
     </aside>
   </div>
 </template>

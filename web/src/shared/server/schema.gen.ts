@@ -815,7 +815,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** All of this kind in a review, worked out, in the order taken */
+        /** A page of this kind in a review, worked out, in the order taken: the last of them, or from a place on */
         get: operations["list-emissions"];
         put?: never;
         /** Keep one, read from the file in the body, under an id made by the client */
@@ -884,11 +884,28 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** All of this kind in a review, worked out, in the order taken */
+        /** A page of this kind in a review, worked out, in the order taken: the last of them, or from a place on */
         get: operations["list-power"];
         put?: never;
         /** Keep one under an id made by the client; 409 when the path was changed since it was seen */
         post: operations["add-power"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/power/boxes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How much was taken of each box of a review */
+        get: operations["list-power-boxes"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -970,11 +987,28 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** All of this kind in a review, worked out, in the order taken */
+        /** A page of this kind in a review, worked out, in the order taken: the last of them, or from a place on */
         get: operations["list-sensitivity"];
         put?: never;
         /** Keep one under an id made by the client; 409 when the path was changed since it was seen */
         post: operations["add-sensitivity"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/sensitivity/boxes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How much was taken of each box of a review */
+        get: operations["list-sensitivity-boxes"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1417,6 +1451,12 @@ export interface components {
             id: string;
             /** @description The wording it changes, 'any' for whatever stands; 409 where another stands under its id */
             over?: string;
+        };
+        BoxCount: {
+            done: boolean;
+            name: string;
+            /** Format: int64 */
+            taken: number;
         };
         CalibrateMeterOffset: {
             each_db: (number | null)[];
@@ -5824,7 +5864,11 @@ export interface operations {
     };
     "list-emissions": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The place of the first one, from 0 in the order taken; without it the page ends with the last */
+                from?: number;
+                limit?: number;
+            };
             header?: never;
             path: {
                 id: string;
@@ -5836,6 +5880,8 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-From"?: number;
+                    "X-Total-Count"?: number;
                     [name: string]: unknown;
                 };
                 content: {
@@ -6003,7 +6049,11 @@ export interface operations {
     };
     "list-power": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The place of the first one, from 0 in the order taken; without it the page ends with the last */
+                from?: number;
+                limit?: number;
+            };
             header?: never;
             path: {
                 id: string;
@@ -6015,6 +6065,8 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-From"?: number;
+                    "X-Total-Count"?: number;
                     [name: string]: unknown;
                 };
                 content: {
@@ -6067,6 +6119,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PowerReading"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-power-boxes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoxCount"][];
                 };
             };
             /** @description Error */
@@ -6234,7 +6317,11 @@ export interface operations {
     };
     "list-sensitivity": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The place of the first one, from 0 in the order taken; without it the page ends with the last */
+                from?: number;
+                limit?: number;
+            };
             header?: never;
             path: {
                 id: string;
@@ -6246,6 +6333,8 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-From"?: number;
+                    "X-Total-Count"?: number;
                     [name: string]: unknown;
                 };
                 content: {
@@ -6298,6 +6387,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SensitivityMeasured"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-sensitivity-boxes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoxCount"][];
                 };
             };
             /** @description Error */
