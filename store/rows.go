@@ -16,7 +16,7 @@ type reviewRow struct {
 	RequestHash string
 	Version     int
 	CreatedAt   time.Time
-	UpdatedAt   time.Time
+	UpdatedAt   time.Time      `gorm:"autoUpdateTime:false"` // see later
 	Subject     record.Subject `gorm:"serializer:json"`
 	Claims      []record.Claim `gorm:"serializer:json"`
 	Rules       record.Rules   `gorm:"serializer:json"`
