@@ -4,6 +4,7 @@
 # campaign: -kills 10 -stops 4 for a short one.
 . "$(dirname "$0")/lib.sh"
 pg_need
+command -v chromium >/dev/null || install_packages chromium
 pg_dir "campaign-pg-$$"
 tidy() { trap - EXIT; pg_stop; rm -rf "$pgdata"; }
 trap tidy EXIT

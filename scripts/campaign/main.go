@@ -1,7 +1,8 @@
-// Command campaign kills the server and stops the database again and again while readings
-// are logged, the way a browser's outbox does it: each under a key of its own, the very
-// same again until it is acknowledged. Then it counts: every acknowledged reading there
-// once, none that was refused there at all.
+// Command campaign kills the server and stops the database again and again while facts of
+// every kind are written, the way a browser's outbox does it: each under a key of its own, the
+// very same again until it is acknowledged; and while a real browser types readings. Then it
+// counts: everything acknowledged or typed there once, nothing that was refused, and the chain
+// of facts whole.
 package main
 
 import (
@@ -14,12 +15,11 @@ import (
 	"net/http"
 	"os"
 	"os/exec"
+	"strings"
 	"sync"
 	"sync/atomic"
 	"syscall"
 	"time"
-
-	"github.com/google/uuid"
 )
 
 var (
@@ -46,10 +46,13 @@ func main() {
 	c := &campaign{}
 	c.start()
 	c.wait()
-	review, path := c.prepare()
+	p := prepare()
+	b := openBrowser(p.review)
+	defer b.close()
 	var writers sync.WaitGroup
+	writers.Go(func() { b.typeUntil(c.done.Load) })
 	for range 3 {
-		writers.Go(func() { c.write(review, path) })
+		writers.Go(func() { c.write(p) })
 	}
 	bad := make([]bool, 0, *kills+*stops) // true stops the database
 	for i := range *kills + *stops {
@@ -73,15 +76,17 @@ func main() {
 	c.wait()
 	c.done.Store(true)
 	writers.Wait()
-	failed := c.count(review)
+	there := p.there()
+	failed := b.count(p, there) + c.count(there)
+	out, err := exec.Command(*binary, "verify").CombinedOutput()
 	c.kill()
-	fmt.Printf("%d kills, %d stops of the database: %d readings acknowledged, %d refused; %d answers lost, %d said that it may have been written\n",
-		*kills, *stops, c.acknowledged.Load(), c.refused.Load(), c.lost.Load(), c.unavailable.Load())
-	if failed > 0 {
-		fmt.Printf("%d readings are not as they were told\n", failed)
+	fmt.Printf("%d kills, %d stops of the database: %d facts acknowledged, %d refused; %d answers lost, %d said that it may have been written; %d lines typed in a browser\n%s",
+		*kills, *stops, c.acknowledged.Load(), c.refused.Load(), c.lost.Load(), c.unavailable.Load(), b.typed.Load(), out)
+	if failed > 0 || err != nil {
+		fmt.Printf("%d facts are not as they were told; %v\n", failed, err)
 		os.Exit(1)
 	}
-	fmt.Println("every acknowledged reading is there once, and none that was refused")
+	fmt.Println("everything acknowledged or typed is there once, and nothing that was refused")
 }
 
 func shell(command string) {
@@ -95,6 +100,7 @@ func (c *campaign) start() {
 	c.mu.Lock()
 	defer c.mu.Unlock()
 	c.server = exec.Command(*binary, "serve", "--demo", "--addr", *addr)
+	c.server.SysProcAttr = &syscall.SysProcAttr{Pdeathsig: syscall.SIGKILL} // it does not outlive this
 	if err := c.server.Start(); err != nil {
 		panic(err)
 	}
@@ -130,7 +136,7 @@ func (c *campaign) kill() {
 // wait waits until the server answers from its database.
 func (c *campaign) wait() {
 	for try := 0; ; try++ {
-		status, _, err := call("GET", "/api/v1/bench", nil)
+		status, _, _, err := call("GET", "/api/v1/bench", fact{})
 		if err == nil && status == http.StatusOK {
 			return
 		}
@@ -141,60 +147,37 @@ func (c *campaign) wait() {
 	}
 }
 
-func call(method, path string, in any) (int, []byte, error) {
-	text, err := json.Marshal(in)
-	if err != nil {
-		return 0, nil, err
+// call sends a fact, or asks where it is empty.
+func call(method, path string, f fact) (int, http.Header, []byte, error) {
+	media, body := f.media, []byte(f.body)
+	if f.body == "" {
+		text, err := json.Marshal(f.json)
+		if err != nil {
+			return 0, nil, nil, err
+		}
+		media, body = "application/json", text
 	}
-	req, err := http.NewRequest(method, "http://"+*addr+path, bytes.NewReader(text))
+	req, err := http.NewRequest(method, "http://"+*addr+path, bytes.NewReader(body))
 	if err != nil {
-		return 0, nil, err
+		return 0, nil, nil, err
 	}
-	req.Header.Set("Content-Type", "application/json")
+	req.Header.Set("Content-Type", media)
 	resp, err := http.DefaultClient.Do(req)
 	if err != nil {
-		return 0, nil, err
+		return 0, nil, nil, err
 	}
 	defer resp.Body.Close()
 	out, err := io.ReadAll(resp.Body)
-	return resp.StatusCode, out, err
+	return resp.StatusCode, resp.Header, out, err
 }
 
-func (c *campaign) prepare() (review, path string) {
-	_, text, err := call("GET", "/api/v1/bench", nil)
-	var bench struct {
-		Paths []struct{ ID string }
-	}
-	if err != nil || json.Unmarshal(text, &bench) != nil {
-		panic("no bench")
-	}
-	review = uuid.NewString()
-	must := func(status int, text []byte, err error) {
-		if err != nil || status >= 300 {
-			panic(fmt.Sprintf("%d %s %v", status, text, err))
-		}
-	}
-	must(call("POST", "/api/v1/reviews", map[string]any{"id": review, "subject": map[string]any{"model": "campaign"}}))
-	_, text, err = call("GET", "/api/v1/reviews/"+review, nil)
-	var r map[string]any
-	if err != nil || json.Unmarshal(text, &r) != nil {
-		panic("no review")
-	}
-	must(call("PUT", "/api/v1/reviews/"+review, map[string]any{"version": 1, "subject": r["subject"], "rules": r["rules"], "claims": []map[string]string{{"text": "2m 5/1"}}}))
-	return review, bench.Paths[0].ID
-}
-
-// write logs readings one after the other, now and then one that must be refused.
-func (c *campaign) write(review, path string) {
+// write writes facts one after the other.
+func (c *campaign) write(p places) {
+	last := "" // a measurement that there is something to be said of
 	for n := 0; !c.done.Load(); n++ {
-		key := uuid.NewString()
-		text := fmt.Sprintf("4.%d h ? %s", n%90+10, key)
-		if n%25 == 24 {
-			text = "nothing that can be read"
-		}
-		body := map[string]any{"id": key, "band": "2m", "level": "High", "mode": "FM", "frequency_hz": 146.52e6, "path_id": path, "draft": map[string]string{"text": text}}
+		f := p.next(n, last)
 		for {
-			status, _, err := call("POST", "/api/v1/reviews/"+review+"/measure/power", body)
+			status, _, _, err := call("POST", f.path, f)
 			switch {
 			case err != nil:
 				c.lost.Add(1)
@@ -202,10 +185,13 @@ func (c *campaign) write(review, path string) {
 				c.unavailable.Add(1)
 			case status >= 400:
 				c.refused.Add(1)
-				c.keys.Store(key, "refused")
+				c.keys.Store(f.kind+" "+f.key, "refused")
 			default:
 				c.acknowledged.Add(1)
-				c.keys.Store(key, "acknowledged")
+				c.keys.Store(f.kind+" "+f.key, "acknowledged")
+				if f.kind == "power" {
+					last = f.key
+				}
 			}
 			if err == nil && status < 500 {
 				break
@@ -216,23 +202,15 @@ func (c *campaign) write(review, path string) {
 }
 
 // count holds what is there against what was told.
-func (c *campaign) count(review string) (failed int) {
-	_, text, err := call("GET", "/api/v1/reviews/"+review+"/measure/power", nil)
-	var all []struct{ ID string }
-	if err != nil || json.Unmarshal(text, &all) != nil {
-		panic("the readings cannot be read")
-	}
-	there := map[string]int{}
-	for _, r := range all {
-		there[r.ID]++
-	}
+func (c *campaign) count(there map[string]int) (failed int) {
 	c.keys.Range(func(key, told any) bool {
 		want := 0
 		if told == "acknowledged" {
 			want = 1
 		}
-		if there[key.(string)] != want {
+		if name := key.(string); there[name] != want && !strings.HasPrefix(name, "standing ") {
 			failed++
+			fmt.Printf("%s was %s and is there %d times\n", name, told, there[name])
 		}
 		delete(there, key.(string))
 		return true
