@@ -389,6 +389,16 @@ func TestTheSameIsFrozenOnce(t *testing.T) {
 	if err != nil || frozen != 1 || len(now.Editions) != 1 || !now.Unchanged || now.Basis == seen.Basis {
 		t.Errorf("%d frozen, %+v %v", frozen, now, err)
 	}
+	// What no edition tells changes nothing for readers, nor does a later program that rules alike.
+	if err := p.Store.Exec(t.Context(), "ALTER TABLE editions DISABLE TRIGGER USER; UPDATE editions SET basis = 'of a program before'; ALTER TABLE editions ENABLE TRIGGER USER"); err != nil {
+		t.Fatal(err)
+	}
+	if now, err = p.Publishing(t.Context(), p.review); err != nil || now.Unchanged {
+		t.Errorf("%+v %v", now, err)
+	}
+	if _, err := p.Freeze(t.Context(), p.review, uuid.NewString(), now.Basis); !errors.As(err, new(app.FrozenAlready)) {
+		t.Errorf("by a later program: %v", err)
+	}
 	if _, err := p.Measure(t.Context(), p.take("4.8")); err != nil {
 		t.Fatal(err)
 	}
@@ -438,5 +448,39 @@ func TestEventsCrossServers(t *testing.T) {
 	}
 	if again := told(here, 200*time.Millisecond); again != "" {
 		t.Errorf("here again: %q", again)
+	}
+}
+
+// TestASlipThatIsStruckEndangersNothing: 47.1 typed for 4.71 puts a pad of 25 W in danger, and
+// taking it back takes the danger back.
+func TestASlipThatIsStruckEndangersNothing(t *testing.T) {
+	p := begin(t)
+	keyed := record.Keyed{Band: "2m", Level: "High", Mode: "FM", FrequencyHz: 146.52e6}
+	safe := func() bool {
+		t.Helper()
+		s, err := p.Staircase(t.Context(), p.review, keyed, p.analyzers)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return s.Safe
+	}
+	if !safe() {
+		t.Fatal("not safe before")
+	}
+	slip := p.take("47.1")
+	if _, err := p.Measure(t.Context(), slip); err != nil {
+		t.Fatal(err)
+	}
+	if safe() {
+		t.Error("47 W into a pad of 25 W are no danger")
+	}
+	if err := p.Say(t.Context(), record.Standing{ID: uuid.NewString(), ReviewID: p.review, TargetID: slip.ID, Standing: "struck", Reason: "a slip"}); err != nil {
+		t.Fatal(err)
+	}
+	if !safe() {
+		t.Error("still in danger after it was struck")
+	}
+	if _, err := p.Measure(t.Context(), p.take("471")); err != nil || !safe() {
+		t.Errorf("what cannot be believed endangers: %v", err)
 	}
 }

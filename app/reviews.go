@@ -281,7 +281,13 @@ func (a *App) Freeze(ctx context.Context, reviewID, editionID, saw string) (*rec
 		if err != nil {
 			return err
 		}
-		return publish.Freeze(opened, e)
+		if err := publish.Freeze(opened, e); err != nil {
+			return err
+		}
+		if last.Number > 0 && publish.Alike(last.Document, e.Document) { // a later program, or what no edition tells
+			return FrozenAlready{last.Number}
+		}
+		return nil
 	})
 	if err == nil && !again {
 		a.Events.publish("edition", e.ID, reviewID)

@@ -19,18 +19,7 @@ import (
 // and versions opens as it was, and its readings' copies still compile.
 func TestOlderBenchIsBroughtUp(t *testing.T) {
 	url := storetest.URL(t)
-	db, err := sql.Open("pgx", url)
-	if err != nil {
-		t.Fatal(err)
-	}
-	defer func() { _ = db.Close() }()
-	p, err := goose.NewProvider(goose.DialectPostgres, db, os.DirFS("migrations"), goose.WithDisableGlobalRegistry(true))
-	if err != nil {
-		t.Fatal(err)
-	}
-	if _, err := p.UpTo(t.Context(), 1); err != nil {
-		t.Fatal(err)
-	}
+	db, _ := upTo(t, url, 1)
 	const pad, load, kept = "11111111-1111-1111-1111-111111111111", "22222222-2222-2222-2222-222222222222", "33333333-3333-3333-3333-333333333333"
 	for _, q := range []string{
 		`INSERT INTO kit VALUES ('` + pad + `', 0, 'pad', '{"element":{"kind":"attenuator","loss":{"flat_db":40},"max_w":25}}', NULL)`,
@@ -80,18 +69,7 @@ func TestOlderBenchIsBroughtUp(t *testing.T) {
 // and there is no way back that would lose something.
 func TestOlderMeasurementsAreBroughtUp(t *testing.T) {
 	url := storetest.URL(t)
-	db, err := sql.Open("pgx", url)
-	if err != nil {
-		t.Fatal(err)
-	}
-	defer func() { _ = db.Close() }()
-	p, err := goose.NewProvider(goose.DialectPostgres, db, os.DirFS("migrations"), goose.WithDisableGlobalRegistry(true))
-	if err != nil {
-		t.Fatal(err)
-	}
-	if _, err := p.UpTo(t.Context(), 3); err != nil {
-		t.Fatal(err)
-	}
+	db, p := upTo(t, url, 3)
 	const r, reading, sweep, edition = "11111111-1111-1111-1111-111111111111", "22222222-2222-2222-2222-222222222222", "33333333-3333-3333-3333-333333333333", "44444444-4444-4444-4444-444444444444"
 	for _, q := range []string{
 		`INSERT INTO reviews VALUES ('` + r + `', 'a', 1, now(), now(), '{"model":"T1"}', '[]', '{"rule_book":"us-amateur"}')`,
@@ -141,14 +119,14 @@ func TestOlderMeasurementsAreBroughtUp(t *testing.T) {
 	}
 }
 
-// upTo brings the empty database at url to an older version.
-func upTo(t *testing.T, url string, version int64) {
+// upTo brings the empty database at url to an older version, and gives it until the test ends.
+func upTo(t *testing.T, url string, version int64) (*sql.DB, *goose.Provider) {
 	t.Helper()
 	db, err := sql.Open("pgx", url)
 	if err != nil {
 		t.Fatal(err)
 	}
-	defer func() { _ = db.Close() }()
+	t.Cleanup(func() { _ = db.Close() })
 	p, err := goose.NewProvider(goose.DialectPostgres, db, os.DirFS("migrations"), goose.WithDisableGlobalRegistry(true))
 	if err != nil {
 		t.Fatal(err)
@@ -156,4 +134,5 @@ func upTo(t *testing.T, url string, version int64) {
 	if _, err := p.UpTo(t.Context(), version); err != nil {
 		t.Fatal(err)
 	}
+	return db, p
 }

@@ -226,7 +226,7 @@ func (s *Store) Freeze(ctx context.Context, e *record.Edition, request string, c
 			return err
 		}
 		var last editionRow // number 0 where there is none
-		if err := tx.Omit("document", "page").Where("review_id = ?", e.ReviewID).Order("number DESC").Limit(1).Find(&last).Error; err != nil {
+		if err := tx.Omit("page").Where("review_id = ?", e.ReviewID).Order("number DESC").Limit(1).Find(&last).Error; err != nil {
 			return err
 		}
 		facts, err := readFacts(tx, e.ReviewID, WithTraces)

@@ -53,7 +53,7 @@ func ParseCSVIn(data []byte, unit string) (Import, error) {
 		return Import{}, problem.New("csv", "the file is over 64 MiB")
 	}
 	data = bytes.TrimPrefix(data, []byte("\xef\xbb\xbf"))
-	if head := data[:min(len(data), longestHead)]; len(head) == longestHead && bytes.IndexAny(head, "0123456789") < 0 {
+	if head := data[:min(len(data), longestHead)]; len(head) == longestHead && !bytes.ContainsAny(head, "0123456789") {
 		return Import{}, problem.New("csv", "line 1: there is no figure in the first MiB; this is no table")
 	}
 	data = plain(data)

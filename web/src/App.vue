@@ -102,6 +102,9 @@ function toggleRoom() {
 .room {
   margin-top: auto;
 }
+.rail form {
+  display: grid;
+}
 main {
   min-width: 0;
 }

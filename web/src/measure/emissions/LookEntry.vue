@@ -110,6 +110,7 @@ function keep() {
     <label>Or read it off the screen
       <textarea ref="line" v-model="text" name="look" class="mono" rows="2" spellcheck="false" autocomplete="off" placeholder="30-1000 floor -70   146.5 -7.4   2h -62   205 -66   2 -55c" @keydown.enter.exact.prevent="keep" @beforeinput="oneLine" @keydown.shift.enter="broken = true" />
     </label>
+    <slot />
     <p class="soft small">Range in MHz, the floor below which nothing was seen, then each peak as the screen shows it. Short: <span class="mono">30-1000 -70 h-7.4-62?-69 205-66</span>, the carrier and its harmonics in their order, <span class="mono">?</span> for one not read. <kbd>Enter</kbd> keeps it.</p>
     <LookPicture v-if="picture" v-model="work" :picture="picture" @take="taken" @leave="picture = null" />
     <label v-else class="choose" @dragover.prevent @drop.prevent.stop="choose($event.dataTransfer?.files[0])">Or from a picture of the screen: drop it here, paste it, or <span class="link">choose</span><input type="file" name="screen" accept="image/png,image/jpeg" @change="choose(($event.target as HTMLInputElement).files?.[0])" /></label>

@@ -230,8 +230,9 @@ useEventListener('keydown', (e: KeyboardEvent) => {
         <ElButton v-if="told" size="small" name="as-told" @click="asTold">Dialled in as told: {{ megahertz(told.rbw_hz) }}, {{ told.detector }}, {{ told.hold }} hold <kbd>i</kbd></ElButton>
         <span v-for="c in costs" :key="c" class="soft">{{ c }}</span>
       </p>
-      <LookEntry v-if="pathId || heard" ref="lookEntry" :key="cell.name" :review="book.id" :box="cell.name" :query="lookQuery" :carrier="book.frequencyOf(cell)" @take="takeLook" @read="wasReadTo" @adds="screenAdds = $event" />
-      <p v-for="f in goingOut.filter((g) => g.line)" :key="f.id" class="soft" data-waiting><span class="mono">{{ f.label }}</span> on its way</p>
+      <LookEntry v-if="pathId || heard" ref="lookEntry" :key="cell.name" :review="book.id" :box="cell.name" :query="lookQuery" :carrier="book.frequencyOf(cell)" @take="takeLook" @read="wasReadTo" @adds="screenAdds = $event">
+        <p v-for="f in goingOut.filter((g) => g.line)" :key="f.id" class="soft going" data-waiting><span class="mono">{{ f.label }}</span> on its way</p>
+      </LookEntry>
       <div class="beside">
         <label>Held for, s<ElInput v-model="heldFor" name="held" inputmode="decimal" placeholder="not told" /></label>
         <label>Pre-amplifier<ElSelect v-model="preAmp" aria-label="Pre-amplifier" :empty-values="[null, undefined]"><ElOption value="" label="not told" /><ElOption value="off" label="off" /><ElOption value="on" label="on" /></ElSelect></label>
@@ -273,6 +274,10 @@ useEventListener('keydown', (e: KeyboardEvent) => {
 }
 .tick {
   align-self: center;
+}
+.going {
+  margin: 4px 0;
+  font-size: 18px;
 }
 .trouble {
   border-left: 3px solid var(--rust);

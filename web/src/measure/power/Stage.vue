@@ -120,6 +120,7 @@ const reference = computed(() => readings.value.filter((r) => r.trusted && r.met
 const shown = computed(() => live.value ?? last.value)
 const waiting = computed(() => outbox.facts.filter((f) => f.what === 'power' && f.review === book.id))
 
+const onTheWay = computed(() => waiting.value.filter((f) => f.state !== 'aside' && f.line?.box === cell.value?.name))
 // The quantity claimed: the peak where that is claimed, or alone was read.
 const figured = computed(() => (cell.value?.pep || !shown.value?.result ? shown.value?.peak ?? shown.value?.result : shown.value.result) ?? null)
 const isPeak = computed(() => figured.value != null && figured.value === shown.value?.peak)
@@ -393,6 +394,7 @@ const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
         <ElButton type="primary" native-type="submit" :disabled="!text.trim()">Log it <kbd>Enter</kbd></ElButton>
       </form>
       <p class="echo" :class="{ danger: blocked || trouble }" aria-live="polite">{{ blocked || trouble || echo }}</p>
+      <p v-if="onTheWay.length" class="others soft">on its way: <span v-for="f in onTheWay" :key="f.id" class="mono going">{{ f.line?.text }}</span></p>
       <KeyTimer ref="timer" :key-s="stairs.answer.value?.key_s ?? 0" :rest-s="stairs.answer.value?.rest_s ?? 0" />
       <p v-if="settings || displayW || trusted" class="soft others">
         <template v-if="settings">set on the radio: {{ settings }} <button type="button" class="link" @click="settings = ''">no more</button></template>
@@ -427,6 +429,10 @@ const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
   justify-content: space-between;
   gap: 20px;
   margin-top: 6px;
+}
+.going {
+  margin-right: 16px;
+  font-size: 22px;
 }
 .frequency {
   font-size: 88px;

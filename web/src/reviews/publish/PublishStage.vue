@@ -32,7 +32,7 @@ async function freeze() {
     document.querySelector<HTMLElement>(`[data-edition="${got.data.id}"] a`)?.focus()
     return
   }
-  trouble.value = got.refusal.stale ? 'The review has changed since this preview was made. It is shown anew: read it, then freeze it.' : got.refusal.words
+  trouble.value = got.refusal.title === 'Frozen already' ? got.refusal.message : got.refusal.stale ? 'The review has changed since this preview was made. It is shown anew: read it, then freeze it.' : got.refusal.words
   void asked.again()
 }
 </script>
