@@ -2,12 +2,23 @@ package app
 
 import (
 	"bytes"
+	"encoding/binary"
+	"hash/crc32"
 	"image"
 	"image/color"
 	"image/jpeg"
 	"image/png"
+	"strings"
 	"testing"
 )
+
+// header is a PNG of so many points that ends before them (PNG, 3rd edition, 11.2.1, IHDR).
+func header(w, h uint32) []byte {
+	chunk := binary.BigEndian.AppendUint32(binary.BigEndian.AppendUint32([]byte("IHDR"), w), h)
+	chunk = append(chunk, 8, 0, 0, 0, 0)
+	out := append([]byte("\x89PNG\r\n\x1a\n\x00\x00\x00\x0d"), chunk...)
+	return binary.BigEndian.AppendUint32(out, crc32.ChecksumIEEE(chunk))
+}
 
 // TestPhotographsArePlain: upright as the camera says (Exif 2.3, tag 274, from memory), no
 // larger than can be looked at, and without what else was written into them.
@@ -50,6 +61,22 @@ func TestPhotographsArePlain(t *testing.T) {
 	got, kind, err := plainPhoto(large.Bytes())
 	if about, _, _ := image.DecodeConfig(bytes.NewReader(got)); err != nil || kind != "image/png" || about.Width != 2400 || about.Height != 600 {
 		t.Errorf("%v %s %v", about, kind, err)
+	}
+	// Its size is read before its points are: what would take too much memory is refused.
+	for _, x := range []struct {
+		w, h, depth int
+		ok          bool
+	}{{9000, 9000, 8, true}, {9300, 9300, 8, false}, {4500, 4600, 32, true}, {4600, 4600, 32, false}, {60000, 60000, 8, false}} {
+		about := image.Config{ColorModel: map[int]color.Model{8: color.GrayModel, 32: color.NRGBAModel}[x.depth], Width: x.w, Height: x.h}
+		if got := float64(x.w)*float64(x.h)*bytesAPoint(nil, about, "png") <= maxBytes; got != x.ok {
+			t.Errorf("%d x %d of %d bits: %v", x.w, x.h, x.depth, got)
+		}
+	}
+	if _, _, err := plainPhoto(header(40000, 40000)); err == nil || !strings.Contains(err.Error(), "40000 x 40000 points") {
+		t.Errorf("a picture of 1.6 billion points: %v", err)
+	}
+	if frame := []byte{0xff, 0xd8, 0xff, 0xe0, 0, 4, 0, 0, 0xff, 0xc2, 0, 11, 8}; !progressive(frame) || progressive(plain.Bytes()) {
+		t.Error("a progressive JPEG is not told from another")
 	}
 	for what, content := range map[string][]byte{"text": []byte("no picture"), "half": plain.Bytes()[:plain.Len()/2], "much": make([]byte, MaxPhoto+1), "nothing": nil} {
 		if _, _, err := plainPhoto(content); err == nil {

@@ -219,19 +219,26 @@ func TestWhatIsKept(t *testing.T) {
 	}
 	const limit = `,"citation":"","segments":[{"terms":[{"relative_db":40}]}]`
 	for rest, want := range map[string]string{
-		`"clauses":[{"when":{"mean_over_w":5,"mean_to_w":5}` + limit + `}]`:                                                                    "clauses[0].when",
-		`"clauses":[{"when":{"mean_from_w":5,"mean_to_w":5}` + limit + `}]`:                                                                    "",
-		`"clauses":[{"when":{"mean_from_w":5,"mean_under_w":5}` + limit + `}]`:                                                                 "clauses[0].when",
-		`"clauses":[{"when":{"mean_under_w":0}` + limit + `}]`:                                                                                 "clauses[0].when",
-		`"clauses":[{"when":{},"exclusion":{"percent_of_bandwidth":250}` + limit + `}]`:                                                        "percentage of",
-		`"authorised_bandwidths":[{"when":{},"bandwidth_hz":1}],"clauses":[{"when":{},"exclusion":{"percent_of_bandwidth":250}` + limit + `}]`: "",
-		`"clauses":[{"when":{},"citation":""}]`:                                                                                                "clauses[0].segments",
-		`"clauses":[{"when":{},"citation":"","exempt":true}]`:                                                                                  "",
-		`"clauses":[{"when":{"carrier_from_hz":144,"carrier_to_hz":148e6}` + limit + `}]`:                                                      "clauses[0].when.carrier_from_hz",
-		`"carriers":[{"from_hz":0,"to_hz":148}],"clauses":[{"when":{}` + limit + `}]`:                                                          "carriers[0].to_hz",
+		`"clauses":[{"when":{"mean_over_w":5,"mean_to_w":5}` + limit + `}]`:                                                                     "clauses[0].when",
+		`"clauses":[{"when":{"mean_from_w":5,"mean_to_w":5}` + limit + `}]`:                                                                     "",
+		`"clauses":[{"when":{"mean_from_w":5,"mean_under_w":5}` + limit + `}]`:                                                                  "clauses[0].when",
+		`"clauses":[{"when":{"mean_under_w":0}` + limit + `}]`:                                                                                  "clauses[0].when",
+		`"clauses":[{"when":{},"exclusion":{"percent_of_bandwidth":250}` + limit + `}]`:                                                         "percentage of",
+		`"authorised_bandwidths":[{"when":{},"bandwidth_hz":50}],"clauses":[{"when":{},"exclusion":{"percent_of_bandwidth":250}` + limit + `}]`: "",
+		`"clauses":[{"when":{},"citation":""}]`:                                                                                                 "clauses[0].segments",
+		`"clauses":[{"when":{},"citation":"","exempt":true}]`:                                                                                   "",
+		`"clauses":[{"when":{"carrier_from_hz":144,"carrier_to_hz":148e6}` + limit + `}]`:                                                       "clauses[0].when.carrier_from_hz",
+		`"carriers":[{"from_hz":0,"to_hz":148}],"clauses":[{"when":{}` + limit + `}]`:                                                           "carriers[0].to_hz",
 		`"clauses":[]`: "at least one clause",
-		`"clauses":[{"when":{}` + limit + `}],"search":[{"from_hz":9e3}]`:                      "search[0]",
-		`"clauses":[{"when":{}` + limit + `}],"search":[{"from_multiple":1,"to_multiple":10}]`: "",
+		`"authorised_bandwidths":[{"when":{},"bandwidth_hz":49}],"clauses":[{"when":{}` + limit + `}]`:            "authorised_bandwidths[0].bandwidth_hz",
+		`"clauses":[{"when":{},"exclusion":{"offset_hz":5000001}` + limit + `}]`:                                  "clauses[0].exclusion.offset_hz",
+		`"clauses":[{"when":{},"citation":"","segments":[{"terms":[{"relative_db":150.5}]}]}]`:                    "terms[0].relative_db",
+		`"clauses":[{"when":{},"citation":"","segments":[{"terms":[{"relative_db":-1}]}]}]`:                       "terms[0].relative_db",
+		`"clauses":[{"when":{},"citation":"","segments":[{"terms":[{"absolute_dbm":60}]}]}]`:                      "",
+		`"clauses":[{"when":{},"citation":"","segments":[{"terms":[{"absolute_dbm":61}]}]}]`:                      "terms[0].absolute_dbm",
+		`"power_limits":[{"when":{},"max_w":2e6,"power":"mean","as":"erp"}],"clauses":[{"when":{}` + limit + `}]`: "power_limits[0].max_w",
+		`"clauses":[{"when":{}` + limit + `}],"search":[{"from_hz":9e3}]`:                                         "search[0]",
+		`"clauses":[{"when":{}` + limit + `}],"search":[{"from_multiple":1,"to_multiple":10}]`:                    "",
 	} {
 		_, err := shelf.Accept([]byte(`{"id":"mine","title":"Mine","kind":"house","source":"a test","recalled":false,` + rest + `}`))
 		if got := fmt.Sprint(err); (err == nil) != (want == "") || want != "" && !strings.Contains(got, want) {

@@ -9,6 +9,7 @@ import (
 
 	"talloak/core/problem"
 	"talloak/core/strictjson"
+	"talloak/core/units"
 )
 
 // Shelf is the books that ship and those of the user's own, as they stand.
@@ -95,7 +96,15 @@ func (b *Book) checkKept(bad *problem.List) {
 		inHz(bad, field+".when.carrier_to_hz", c.When.CarrierToHz)
 		for k, s := range c.Segments {
 			inHz(bad, fmt.Sprintf("%s.segments[%d].to_hz", field, k), s.ToHz)
+			for n, t := range s.Terms {
+				at := fmt.Sprintf("%s.segments[%d].terms[%d].", field, k, n)
+				within(bad, at+"relative_db", t.RelativeDB, 0, 150, "dB")
+				within(bad, at+"formula_db", t.FormulaDB, -50, 150, "dB")
+				within(bad, at+"absolute_dbm", t.AbsoluteDBm, -150, 60, "dBm")
+			}
 		}
+		within(bad, field+".exclusion.offset_hz", &c.Exclusion.OffsetHz, 0, 5e6, "Hz")
+		within(bad, field+".exclusion.percent_of_bandwidth", &c.Exclusion.PercentOfBandwidth, 0, 1000, "%")
 		if !c.When.canFit() {
 			bad.Add(field+".when", "no carrier can have such a power")
 		}
@@ -106,10 +115,24 @@ func (b *Book) checkKept(bad *problem.List) {
 			bad.Add(field+".segments", "give a limit, or say that it is exempt")
 		}
 	}
+	for i, w := range b.Bandwidths {
+		within(bad, fmt.Sprintf("authorised_bandwidths[%d].bandwidth_hz", i), &w.BandwidthHz, 50, 10e6, "Hz")
+	}
+	for i, l := range b.PowerLimits {
+		within(bad, fmt.Sprintf("power_limits[%d].max_w", i), &l.MaxW, units.LeastW, 1e6, "W")
+	}
 	for i, s := range b.Search {
 		if s.FromHz == nil && s.FromMultiple == nil && !s.FromLowestGenerated || s.ToHz == nil && s.ToMultiple == nil {
 			bad.Add(fmt.Sprintf("search[%d]", i), "say from where and how far to look")
 		}
+	}
+}
+
+// within refuses a figure that no limit has, by which a book would decide without a limit
+// (common practice, no source).
+func within(bad *problem.List, field string, v *float64, least, most float64, unit string) {
+	if v != nil && !(*v >= least && *v <= most) {
+		bad.Add(field, "give %g to %g %s", least, most, unit)
 	}
 }
 

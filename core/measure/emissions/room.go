@@ -200,6 +200,10 @@ func (d *Room) takeLook(t measure.Taking, in Draft) (measure.Taken, error) {
 	return out, err
 }
 
+// mostTolerance is how far a frequency may have been read off a screen, in Hz: further and a
+// harmonic is not told from another.
+const mostTolerance = 50e6
+
 // mostRBW is the widest resolution bandwidth of any analyzer, in Hz.
 const mostRBW = 1e8
 
@@ -208,11 +212,11 @@ func (in *Draft) check() error {
 	if v := in.HeldS; v != nil && !(*v > 0 && *v <= 86400) {
 		bad.Add("held_s", "give how long it was held, at most a day, in s, or leave it out where it is not told")
 	}
-	if !(in.ToleranceHz >= 0) || in.ToleranceHz > 1e9 {
-		bad.Add("tolerance_hz", "give how far a frequency may have been read off, in Hz, 0 or more")
+	if !(in.ToleranceHz >= 0) || in.ToleranceHz > mostTolerance {
+		bad.Add("tolerance_hz", "give how far a frequency may have been read off, 0 to 50 MHz, in Hz")
 	}
-	if !(in.ReadingDB >= 0) || in.ReadingDB > 100 {
-		bad.Add("reading_db", "give how well its levels were read off, in dB, 0 or more")
+	if !(in.ReadingDB >= 0) || in.ReadingDB > 20 {
+		bad.Add("reading_db", "give how well its levels were read off, 0 to 20 dB")
 	}
 	if v := in.OffsetDB; v != nil && math.Abs(*v) > 200 {
 		bad.Add("offset_db", "give what the screen adds in dB, with its sign")

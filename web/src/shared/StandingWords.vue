@@ -6,11 +6,12 @@ export type Standing = 'in-force' | 'suspect' | 'struck' | 'explained'
 // Words on a measurement: strike it, doubt it, say what explains a difference, take
 // that back; each with a reason.
 import { computed, nextTick, ref } from 'vue'
+import { useLine } from './lines'
 
-const props = defineProps<{ standing: string; doubt?: boolean; contradicts?: boolean }>()
+const props = defineProps<{ about: string; standing: string; doubt?: boolean; contradicts?: boolean }>()
 const emit = defineEmits<{ say: [standing: Standing, reason: string] }>()
 const asking = ref<Standing | null>(null)
-const reason = ref('')
+const reason = useLine('', 'why', () => props.about) // until it is said
 const form = ref<HTMLFormElement>()
 
 function begin(standing: Standing) {

@@ -20,7 +20,7 @@ const emit = defineEmits<{ say: [id: string, standing: Standing, reason: string]
       <p v-if="s.void" class="danger">{{ s.void }}</p>
       <p class="soft">Read: {{ s.taken }}. <a :href="`/api/v1/measurements/${s.id}/file`">the file as it came</a></p>
       <PhotoStrip v-if="s.look" :about="s.id" empty="a picture of the screen:" />
-      <StandingWords :key="s.standing" :standing="s.standing" doubt @say="(standing, reason) => emit('say', s.id, standing, reason)" />
+      <StandingWords :key="s.standing" :about="s.id" :standing="s.standing" doubt @say="(standing, reason) => emit('say', s.id, standing, reason)" />
     </div>
   </div>
 </template>

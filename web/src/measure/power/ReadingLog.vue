@@ -26,7 +26,7 @@ function earlier() {
         <b>{{ r.result ? watts(r.result.at_connector_w) : r.peak ? `${watts(r.peak.at_connector_w)} peak` : 'void' }}</b> <span class="mono">{{ r.text }}</span>
         <p class="soft">{{ r.through.name }}<template v-if="r.outside">; {{ megahertz(r.frequency_hz) }}, outside the band claimed</template><template v-if="!r.counts">; {{ r.why_not }}</template></p>
         <p v-if="r.standing === 'explained'" class="soft">explained: {{ r.standing_reason }}</p>
-        <StandingWords :key="r.standing" :standing="r.standing" :contradicts="r.doubts.some((d) => d.code === 'contradicts')" @say="(standing, reason) => emit('say', r.id, standing, reason)" />
+        <StandingWords :key="r.standing" :about="r.id" :standing="r.standing" :contradicts="r.doubts.some((d) => d.code === 'contradicts')" @say="(standing, reason) => emit('say', r.id, standing, reason)" />
       </li>
     </ol>
     <button v-if="shown < readings.length || more" type="button" class="link" name="earlier" @click="earlier">earlier ones</button>

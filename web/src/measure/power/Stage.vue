@@ -56,7 +56,7 @@ const text = useLine(book.id, 'power', () => cell.value?.name ?? '')
 const dialling = ref('') // the unplanned step that is being looked up
 const blocked = ref('') // why Enter logged nothing; a preview does not clear it
 const striking = ref<Reading | null>(null) // the very reading that was shown when the key was pressed
-const reason = ref('')
+const reason = useLine('', 'why', () => striking.value?.id ?? '') // until it is said
 const timer = ref<InstanceType<typeof KeyTimer>>()
 const line = ref<HTMLInputElement>()
 const why = ref<HTMLInputElement>()
@@ -237,11 +237,11 @@ async function say(target_id: string, standing: Standing, words: string) {
 function strike() {
   if (!striking.value || reason.value.trim() === '') return
   void say(striking.value.id, 'struck', reason.value.trim())
+  reason.value = ''
   leaveStrike()
 }
 function leaveStrike() {
   striking.value = null
-  reason.value = ''
   toLine()
 }
 watch(striking, (on) => { if (on) void nextTick(() => why.value?.focus()) })

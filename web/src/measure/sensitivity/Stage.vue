@@ -152,7 +152,7 @@ async function say(target_id: string, standing: Standing, reason: string) {
           <li v-for="m in [...here].reverse()" :key="m.id" :class="{ out: !m.counts }">
             <b>{{ m.result?.at_connector_uv == null ? 'void' : microvolts(m.result.at_connector_uv) }}</b> <span class="mono">{{ m.text }}</span>
             <p class="soft">{{ quantity(m) }}{{ m.outside ? `; ${megahertz(m.frequency_hz)}, outside the band claimed` : '' }}<template v-if="!m.counts">; {{ m.why_not }}</template></p>
-            <StandingWords :key="m.standing" :standing="m.standing" @say="(standing, reason) => say(m.id, standing, reason)" />
+            <StandingWords :key="m.standing" :about="m.id" :standing="m.standing" @say="(standing, reason) => say(m.id, standing, reason)" />
           </li>
         </ol>
         <a v-if="here.length" :href="`/api/v1/reviews/${book.id}/measure/sensitivity/export`" download>all of it, CSV</a>
