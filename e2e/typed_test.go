@@ -216,3 +216,24 @@ func TestWhatIsFrozenIsFrozenOnce(t *testing.T) {
 		t.Errorf("%s editions, one more than %s was wanted", now, n)
 	}
 }
+
+// TestTwoWindowsKeepTheirLines: what stands in a line of one window is not lost to what is typed
+// in another that was open before.
+func TestTwoWindowsKeepTheirLines(t *testing.T) {
+	base := serve(t, true)
+	b := open(t)
+	b.keyUp(base)
+	ctx, stop := c.NewContext(b.ctx)
+	t.Cleanup(stop)
+	if err := c.Do(ctx); err != nil {
+		t.Fatal(err)
+	}
+	other := &browser{t, ctx}
+	other.do(c.Navigate(base+quillon+"/power"), c.WaitVisible(c.CSS("[name=entry]")))
+	b.do(c.SendKeys(c.CSS("[name=entry]"), "4.71"))
+	other.do(c.SendKeys(c.CSS("[name=entry]"), "5.55"))
+	b.do(c.Reload(), c.WaitVisible(c.CSS("[name=entry]")))
+	b.waitValue("[name=entry]", "4.71")
+	other.do(c.Reload(), c.WaitVisible(c.CSS("[name=entry]")))
+	other.waitValue("[name=entry]", "5.55")
+}

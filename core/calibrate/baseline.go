@@ -86,6 +86,9 @@ func meanLevel(values []units.Quantity) (*float64, error) {
 	}
 	sum := 0.0
 	for _, q := range values {
+		if err := units.CheckShown(q); err != nil {
+			return nil, err
+		}
 		w, err := q.Power()
 		if err != nil {
 			return nil, err

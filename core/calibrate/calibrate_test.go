@@ -67,6 +67,7 @@ func TestStackRefusals(t *testing.T) {
 		"points[0].without: the reading is at the end": {{144e6, watts(20), watts(5)}},
 		"points[0].with: the meter cannot tell so":     {{144e6, watts(10), watts(1)}},
 		"points[0].with: more power with the stack":    {{144e6, watts(5), watts(15)}},
+		"points[0].with: -1970 dBm is no level":        {{144e6, watts(10), watts(1e-200)}},
 		"points[1].frequency_hz: frequencies must":     {{144e6, watts(15), watts(10)}, {140e6, watts(15), watts(10)}},
 	} {
 		if _, err := Stack(StackInput{Meter: m, Pairs: pairs}); err == nil || !strings.Contains(err.Error(), want) {
@@ -109,6 +110,9 @@ func TestBaseline(t *testing.T) {
 		{Transmitter: "handheld, high", Frequency: 145e6, Readings: [][]units.Quantity{dbm(37.0), dbm(36.8), dbm(37.4)}},
 		{Transmitter: "handheld, low", Frequency: 145e6, Readings: [][]units.Quantity{dbm(30.0), dbm(29.6), dbm(30.3)}},
 		{Transmitter: "mobile", Frequency: 433e6, Readings: [][]units.Quantity{dbm(44.0), nil, dbm(44.5)}},
+	}
+	if _, err := Baseline([]string{"a", "b"}, []Row{{Transmitter: "slip", Frequency: 145e6, Readings: [][]units.Quantity{dbm(37), dbm(-370)}}}); err == nil || !strings.Contains(err.Error(), "-370 dBm is no level") {
+		t.Errorf("a slip: %v", err)
 	}
 	got, err := Baseline([]string{"a", "b", "c"}, rows)
 	if err != nil {

@@ -72,6 +72,12 @@ func usable(bad *problem.List, field, which string, m reading.Meter, sourceSWR *
 		bad.Add(field+"."+which, "give what the meter showed %s the stack", which)
 		return reading.Result{}, false
 	}
+	for _, q := range values {
+		if err := units.CheckShown(q); err != nil {
+			bad.Add(field+"."+which, "%s", err.Error())
+			return reading.Result{}, false
+		}
+	}
 	r, err := reading.Refer(reading.Input{Values: values, Frequency: f, Meter: m, SourceSWR: sourceSWR, Path: &path.Path{}})
 	if err != nil {
 		bad.AddErr(field, err)

@@ -135,6 +135,12 @@ func readClaim(c record.Claim, kinds []Kind, region bands.Region) ClaimLine {
 		out.Error, out.Word = claims.Detail(err), claims.WordOf(err)
 		return out
 	}
+	for _, p := range powers {
+		if err := units.CheckW(p.W); err != nil {
+			out.Error = err.Error()
+			return out
+		}
+	}
 	out.Powers = powers
 	return out
 }

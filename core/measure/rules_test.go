@@ -67,3 +67,12 @@ func TestWhatCannotBeWorkedOutIsAnError(t *testing.T) {
 		t.Error("a panic was no error")
 	}
 }
+
+// TestAClaimHasBounds too: what no radio gives is an error of its line, and claims nothing.
+func TestAClaimHasBounds(t *testing.T) {
+	for text, want := range map[string]bool{"2m 100kW": true, "2m 200kW": false, "2m 5": true} {
+		if got := ReadClaims([]record.Claim{{Text: text}}, nil, 0)[0]; (got.Error == "") != want || (len(got.Powers) > 0) != want {
+			t.Errorf("%q: %+v", text, got)
+		}
+	}
+}

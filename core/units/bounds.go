@@ -52,6 +52,15 @@ func CheckDBm(dbm float64) error {
 	return nil
 }
 
+// CheckShown refuses a figure that no instrument shows, 0 apart.
+func CheckShown(q Quantity) error {
+	w, err := q.Power()
+	if err != nil || w == 0 {
+		return err
+	}
+	return CheckDBm(float64(w.DBm()))
+}
+
 // Check refuses what no key-up can be: figures beyond what radios, meters and supplies have.
 // The error is a *problem.Error on the field "text" and says the bound.
 func (e Entry) Check() error {

@@ -45,7 +45,7 @@ func readClaim(text string, region bands.Region) (c claimed, is bool, err error)
 	if c.level, err = units.ParseQuantity(strings.Join(level, "")); err != nil {
 		return c, true, problem.New("text", "%q is not understood; type a level such as 0.25uV or -119dBm, and narrow or wide", strings.Join(level, " "))
 	}
-	if w, err := c.level.Power(); err != nil || !(w > 0) {
+	if w, err := c.level.Power(); err != nil || !(w > 0) || units.CheckShown(c.level) != nil {
 		return c, true, problem.New("text", "%q is no level", strings.Join(level, " "))
 	}
 	return c, true, nil

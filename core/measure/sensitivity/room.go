@@ -122,7 +122,7 @@ func (d *Room) work(k record.Keyed, in Draft, t *record.Through) (Measured, erro
 	if err != nil {
 		return out, below("text", err)
 	}
-	if w, err := shown.Power(); err != nil || w > 0 && units.CheckDBm(float64(w.DBm())) != nil {
+	if units.CheckShown(shown) != nil {
 		return out, problem.New("text", "%s is no level of a generator: give -200 to +80 dBm", strings.TrimSpace(level))
 	}
 	if in.Width != "narrow" && in.Width != "wide" {

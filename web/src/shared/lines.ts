@@ -1,32 +1,41 @@
 // What is typed in the entry line of a kind: it stays with the box it is meant for, over
 // boxes, stages and reloads, until it is entered.
-import { computed, type WritableComputedRef } from 'vue'
-import { remember } from './remember'
+import { computed, ref, type Ref, type WritableComputedRef } from 'vue'
 import type { Line } from './server'
 
-const lines = remember<Record<string, string>>('lines', {})
-const chosen = remember<Record<string, string>>('chosen', {})
-const at = (review: string, kind: string, box: string) => `${review} ${kind} ${box}`
-
-function put(of: Record<string, string>, key: string, text: string): Record<string, string> {
-  const out = { ...of, [key]: text }
-  if (text === '') delete out[key]
-  return out
+// Each line lies in the browser under a name of its own: another window that has others open
+// overwrites none of them.
+const refs = new Map<string, Ref<string>>()
+function kept(name: string): Ref<string> {
+  let found = refs.get(name)
+  if (!found) refs.set(name, (found = ref(localStorage.getItem(`talloak ${name}`) ?? '')))
+  return found
 }
+function put(name: string, text: string) {
+  kept(name).value = text
+  try {
+    if (text === '') localStorage.removeItem(`talloak ${name}`)
+    else localStorage.setItem(`talloak ${name}`, text)
+  } catch {
+    // A full or closed storage: it is on the screen, but does not outlive the page.
+  }
+}
+const at = (review: string, kind: string, box: string) => `line ${review} ${kind} ${box}`
+const chosen = (review: string, kind: string) => `chosen ${review} ${kind}`
 
 /** The line of a box; where the box changes another one stands there. */
 export function useLine(review: string, kind: string, box: () => string): WritableComputedRef<string> {
   return computed({
-    get: () => lines.value[at(review, kind, box())] ?? '',
-    set: (text) => (lines.value = put(lines.value, at(review, kind, box()), text)),
+    get: () => kept(at(review, kind, box())).value,
+    set: (text) => put(at(review, kind, box()), text),
   })
 }
 
 /** The box that is chosen in a kind. */
 export function useChosenBox(review: string, kind: string): WritableComputedRef<string> {
   return computed({
-    get: () => chosen.value[at(review, kind, '')] ?? '',
-    set: (box) => (chosen.value = put(chosen.value, at(review, kind, ''), box)),
+    get: () => kept(chosen(review, kind)).value,
+    set: (box) => put(chosen(review, kind), box),
   })
 }
 
@@ -34,10 +43,10 @@ export function useChosenBox(review: string, kind: string): WritableComputedRef<
  * else stands there by now: two lines are never mixed. */
 export function mend(review: string, line: Line): boolean {
   const key = at(review, line.kind, line.box)
-  if (lines.value[key]?.trim()) return false
-  lines.value = put(lines.value, key, line.text)
-  if (line.told) lines.value = put(lines.value, `${key} told`, JSON.stringify(line.told))
-  chosen.value = put(chosen.value, at(review, line.kind, ''), line.box)
+  if (kept(key).value.trim()) return false
+  put(key, line.text)
+  if (line.told) put(`${key} told`, JSON.stringify(line.told))
+  put(chosen(review, line.kind), line.box)
   return true
 }
 

@@ -10,7 +10,6 @@ import { typedMegahertz, useReview } from '../../reviews/review'
 import { megahertz } from '../../shared/figures'
 import { useHere } from '../../shared/here'
 import { useLine, useTold } from '../../shared/lines'
-import { remember } from '../../shared/remember'
 import { newKey, send, underway, type Cell } from '../../shared/server'
 import TypedLine from '../../shared/TypedLine.vue'
 import { isField } from '../../shared/typing'
@@ -133,8 +132,7 @@ const line = useLine(book.id, 'emissions', box)
 const heldFor = field('held')
 const preAmp = dialled('preAmp')
 // What a screen adds belongs to the path and its instrument, and stays until it is changed.
-const adds = remember<Record<string, string>>('screen adds', {})
-const screenAdds = computed({ get: () => adds.value[props.pathId] ?? '', set: (v: string) => (adds.value = { ...adds.value, [props.pathId]: v }) })
+const screenAdds = useLine('', 'screen adds', () => props.pathId)
 // What is no figure goes as it was typed, and is refused at its field.
 function figure(text: string): number | string | undefined {
   const v = Number(text.trim().replace(',', '.').replace('\u2212', '-'))

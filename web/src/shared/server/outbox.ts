@@ -120,7 +120,9 @@ async function drop(id: string) {
  * when this returns; the outcome comes when the server has said it, be that after hours. */
 export function send<T>(fact: Omit<Fact, 'id' | 'at' | 'path' | 'json'> & { id?: string; path: string | ((key: string) => string); json?: (key: string) => unknown }): Promise<Outcome<T>> {
   const id = fact.id ?? newKey()
-  const full: Fact = { ...fact, id, at: Date.now(), path: typeof fact.path === 'string' ? fact.path : fact.path(id), json: fact.json?.(id) }
+  // In the order they were made, whatever the clock does: two of one moment too.
+  const at = Math.max(Date.now(), ...outbox.facts.map((f) => f.at + 0.001))
+  const full: Fact = { ...fact, id, at, path: typeof fact.path === 'string' ? fact.path : fact.path(id), json: fact.json?.(id) }
   outbox.facts.push({ ...full, state: 'sending', why: '' })
   shelved.set(id, store(full))
   const outcome = new Promise<Outcome<T>>((done) => settled.set(id, done as (o: Outcome<unknown>) => void))
