@@ -282,7 +282,7 @@ func TestCompareClaim(t *testing.T) {
 }
 
 func TestListIsWhole(t *testing.T) {
-	want := []string{"cable-loss", "claim", "compare-claim", "convert", "dc-side", "diagnose", "digitize", "entry", "judge", "limit", "look", "meter-baseline", "pad-advice", "path", "plan", "reading", "sensitivity", "sinad", "stack-loss", "swr", "touchstone"}
+	want := []string{"antenna", "battery", "cable-loss", "claim", "compare-claim", "convert", "dc-side", "deviation", "diagnose", "digitize", "entry", "frequency-error", "judge", "limit", "look", "meter-baseline", "occupied-bandwidth", "pad-advice", "path", "plan", "reading", "sensitivity", "sinad", "stack-loss", "swr", "touchstone"}
 	got := engine.Names()
 	if len(got) != len(want) {
 		t.Fatalf("names %v", got)

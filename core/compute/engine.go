@@ -34,18 +34,23 @@ type Verb struct {
 func New(books Books, ids []string) *Engine {
 	e := &Engine{books: books, ids: ids}
 	e.verbs = []Verb{
+		verb("antenna", "What a one-port file says of an antenna and its band", measureAntenna),
+		verb("battery", "What a run-down of a battery gave, against its label", runDown),
 		verb("cable-loss", "Loss of a coaxial cable, matched and with a mismatched far end", cableLoss),
 		verb("claim", "What a text claims of a radio", readClaim),
 		verb("compare-claim", "Measured power against claimed", compareClaim),
 		verb("convert", "One power or voltage in every unit", convert),
 		verb("dc-side", "Supply, leads and current: volts at the radio at each level", dcSide),
+		verb("deviation", "Frequency deviation off a meter, by a null of the carrier, or from lines", measureDeviation),
 		verb("diagnose", "What explains that two wirings read the same key-ups differently", diagnosePairs),
 		verb("digitize", "Frequencies and levels read off a picture of a screen, with how well", digitize),
 		verb("entry", "What a typed key-up line says", entry),
+		verb("frequency-error", "How far a transmitter is off its frequency, against its claim", frequencyError),
 		verb("judge", "Emissions against a rule book, with uncertainty and coverage", e.judge),
 		verb("limit", "The emission limit at frequencies, with its reason", e.limit),
 		verb("look", "What a typed look at a screen says", readLook),
 		verb("meter-baseline", "How meters stand against each other on the same transmitters", meterBaseline),
+		verb("occupied-bandwidth", "The bandwidth that an emission occupies in a sweep", occupiedBandwidth),
 		verb("pad-advice", "Which pads, in which order, suit a power, an analyzer and a rule book", e.padAdvice),
 		verb("path", "Levels along a path, stress and visibility", analyzePath),
 		verb("plan", "The run sheet: the steps in their order, what they take, and which cannot count", plan),

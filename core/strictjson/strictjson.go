@@ -103,7 +103,8 @@ func readDepth(d *json.Decoder, path string, depth int) (any, error) {
 
 func assign(bad *problem.List, path string, v any, to reflect.Value) {
 	if v == nil {
-		if strings.HasSuffix(path, "]") {
+		figure := to.Kind() == reflect.Pointer && to.Type().Elem().Kind() == reflect.Float64 // one that was not read
+		if strings.HasSuffix(path, "]") && !figure {
 			bad.Add(path, "null is no value here")
 		}
 		return

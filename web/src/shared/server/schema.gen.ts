@@ -141,6 +141,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/compute/antenna": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a one-port file says of an antenna and its band */
+        post: operations["compute-antenna"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/battery": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a run-down of a battery gave, against its label */
+        post: operations["compute-battery"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/compute/cable-loss": {
         parameters: {
             query?: never;
@@ -226,6 +260,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/compute/deviation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Frequency deviation off a meter, by a null of the carrier, or from lines */
+        post: operations["compute-deviation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/compute/diagnose": {
         parameters: {
             query?: never;
@@ -271,6 +322,23 @@ export interface paths {
         put?: never;
         /** What a typed key-up line says */
         post: operations["compute-entry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/frequency-error": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How far a transmitter is off its frequency, against its claim */
+        post: operations["compute-frequency-error"];
         delete?: never;
         options?: never;
         head?: never;
@@ -339,6 +407,23 @@ export interface paths {
         put?: never;
         /** How meters stand against each other on the same transmitters */
         post: operations["compute-meter-baseline"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compute/occupied-bandwidth": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The bandwidth that an emission occupies in a sweep */
+        post: operations["compute-occupied-bandwidth"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1313,6 +1398,43 @@ export interface components {
             kit_id: string;
             setting: string;
         };
+        AntennaAt: {
+            /** Format: double */
+            frequency_hz: number;
+            /** Format: double */
+            swr: number | null;
+        };
+        AntennaMinimum: {
+            /** Format: double */
+            frequency_hz: number;
+            /** Format: double */
+            r_ohm: number | null;
+            /** Format: double */
+            return_loss_db: number | null;
+            /** Format: double */
+            swr: number;
+            /** Format: double */
+            x_ohm: number | null;
+        };
+        AntennaResult: {
+            at: components["schemas"]["AntennaAt"][];
+            /** Format: double */
+            band_pct: number | null;
+            best: components["schemas"]["AntennaMinimum"];
+            /** Format: double */
+            centre_hz: number | null;
+            findings: components["schemas"]["SaySaid"][];
+            /** Format: double */
+            measured_swr_at_best: number | null;
+            minima: components["schemas"]["AntennaMinimum"][];
+            /** Format: double */
+            offset_hz: number | null;
+            /** Format: double */
+            offset_pct: number | null;
+            resonances_hz: number[];
+            within: number[][];
+            worst_in_band: components["schemas"]["AntennaAt"];
+        };
         BandView: {
             channel: string;
             channels: components["schemas"]["BandsChannel"][];
@@ -1358,6 +1480,24 @@ export interface components {
             measured_on: string;
             meters: components["schemas"]["RecordPathPart"][];
             rows: components["schemas"]["RecordBaselineRow"][];
+        };
+        BatteryResult: {
+            ended_by: string;
+            /** Format: double */
+            ended_s: number;
+            /** Format: double */
+            hours_at_duty: number | null;
+            /** Format: double */
+            mah: number;
+            /** Format: double */
+            mean_v: number | null;
+            /** Format: double */
+            pct_of_label: number | null;
+            /** Format: double */
+            pct_of_label_wh: number | null;
+            verdict: string | null;
+            /** Format: double */
+            wh: number;
         };
         BenchView: {
             kit: components["schemas"]["KitView"][];
@@ -1535,6 +1675,19 @@ export interface components {
             /** Format: double */
             w: number | null;
         };
+        ComputeAntennaIn: {
+            at_hz?: number[];
+            /** Format: double */
+            cable_loss_db?: number;
+            /** Format: double */
+            from_hz?: number;
+            path?: components["schemas"]["ComputeElementsIn"];
+            /** Format: double */
+            swr?: number;
+            text: string | null;
+            /** Format: double */
+            to_hz?: number;
+        };
         ComputeAxisXIn: {
             at: components["schemas"]["ComputeClickXIn"][];
             scale: string;
@@ -1554,6 +1707,29 @@ export interface components {
             frequency_hz: number;
             readings: string[];
             transmitter: string;
+        };
+        ComputeBatteryIn: {
+            /** Format: double */
+            accuracy_pct?: number;
+            /** Format: double */
+            cutoff_v?: number;
+            decision_rule?: string;
+            duty?: components["schemas"]["ComputeDutyIn"];
+            /** Format: double */
+            label_mah?: number;
+            /** Format: double */
+            label_wh?: number;
+            points: components["schemas"]["ComputeBatteryPointIn"][];
+            /** Format: double */
+            tolerance_pct?: number;
+        };
+        ComputeBatteryPointIn: {
+            /** Format: double */
+            a: number | null;
+            /** Format: double */
+            t_s: number | null;
+            /** Format: double */
+            v: number | null;
         };
         ComputeCableLossIn: {
             cable?: string;
@@ -1639,6 +1815,34 @@ export interface components {
             /** Format: double */
             set_v: number;
         };
+        ComputeDeviationIn: {
+            /** Format: double */
+            at_least_hz?: number;
+            /** Format: double */
+            at_most_hz?: number;
+            decision_rule?: string;
+            /** Format: double */
+            highest_audio_hz?: number;
+            /** Format: double */
+            line_db?: number;
+            lines_dbm?: (number | null)[];
+            /** Format: double */
+            minus_hz?: number;
+            /** Format: int64 */
+            null?: number;
+            /** Format: double */
+            null_depth_db?: number;
+            /** Format: double */
+            pct_reading?: number;
+            /** Format: double */
+            plus_hz?: number;
+            /** Format: double */
+            resolution_hz?: number;
+            /** Format: double */
+            tone_hz?: number;
+            /** Format: double */
+            tone_pct?: number;
+        };
         ComputeDiagnoseIn: {
             /** Format: double */
             expected_loss_db?: number;
@@ -1656,12 +1860,35 @@ export interface components {
         ComputeDigitizeOut: {
             points: components["schemas"]["PictureRead"][];
         };
+        ComputeDutyIn: {
+            /** Format: double */
+            rx_a: number | null;
+            share: number[];
+            /** Format: double */
+            standby_a: number | null;
+            /** Format: double */
+            tx_a: number | null;
+        };
         ComputeElementsIn: {
             elements: components["schemas"]["PathElement"][];
         };
         ComputeEntryIn: {
             text: string | null;
             unit?: string;
+        };
+        ComputeFrequencyErrorIn: {
+            /** Format: double */
+            claimed_hz?: number;
+            /** Format: double */
+            claimed_ppm?: number;
+            decision_rule?: string;
+            /** Format: double */
+            nominal_hz: number | null;
+            /** Format: double */
+            reference_ppm?: number;
+            /** Format: double */
+            resolution_hz?: number;
+            text: string | null;
         };
         ComputeJudgeIn: {
             /** Format: double */
@@ -1762,6 +1989,26 @@ export interface components {
             /** Format: double */
             fundamental_hz?: number;
             text: string | null;
+        };
+        ComputeOccupiedIn: {
+            /** Format: double */
+            at_most_hz?: number;
+            /** Format: double */
+            below_db?: number;
+            decision_rule?: string;
+            /** Format: double */
+            percent?: number;
+            sweep: components["schemas"]["ComputeOccupiedSweepIn"];
+        };
+        ComputeOccupiedSweepIn: {
+            csv?: string;
+            levels_dbm?: number[];
+            /** Format: double */
+            rbw_hz?: number;
+            /** Format: double */
+            start_hz?: number;
+            /** Format: double */
+            stop_hz?: number;
         };
         ComputeOtherIn: {
             /** Format: double */
@@ -2014,6 +2261,20 @@ export interface components {
             rows: components["schemas"]["DcRow"][];
             safe: boolean;
         };
+        DeviationResult: {
+            /** Format: double */
+            asymmetry_hz: number | null;
+            /** Format: double */
+            carson_hz: number;
+            /** Format: double */
+            deviation_hz: number;
+            /** Format: double */
+            expanded_uncertainty_hz: number;
+            findings: components["schemas"]["SaySaid"][];
+            /** Format: double */
+            index: number | null;
+            verdict: string | null;
+        };
         DiagnoseDifference: {
             also_fits: string[];
             deciding: string;
@@ -2243,6 +2504,19 @@ export interface components {
             basis: string;
             /** Format: uuid */
             id: string;
+        };
+        FrequencyResult: {
+            /** Format: double */
+            error_hz: number;
+            /** Format: double */
+            error_ppm: number;
+            /** Format: double */
+            expanded_uncertainty_hz: number;
+            /** Format: double */
+            expanded_uncertainty_ppm: number;
+            /** Format: double */
+            measured_hz: number;
+            verdict: string | null;
         };
         ImportFound: {
             added: string[];
@@ -2666,6 +2940,28 @@ export interface components {
             mode: string;
             name: string;
             pep: boolean;
+        };
+        OccupiedResult: {
+            /** Format: double */
+            below_high_hz: number | null;
+            /** Format: double */
+            below_hz: number | null;
+            /** Format: double */
+            below_low_hz: number | null;
+            /** Format: double */
+            centre_hz: number;
+            /** Format: double */
+            expanded_uncertainty_hz: number;
+            findings: components["schemas"]["SaySaid"][];
+            /** Format: double */
+            high_hz: number;
+            /** Format: double */
+            low_hz: number;
+            /** Format: double */
+            noise_share_pct: number;
+            /** Format: double */
+            occupied_hz: number;
+            verdict: string | null;
         };
         OffsetAcceptedBody: {
             /** Format: uuid */
@@ -4232,6 +4528,90 @@ export interface operations {
             };
         };
     };
+    "compute-antenna": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ComputeAntennaIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AntennaResult"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "compute-battery": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ComputeBatteryIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatteryResult"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "compute-cable-loss": {
         parameters: {
             query?: never;
@@ -4442,6 +4822,48 @@ export interface operations {
             };
         };
     };
+    "compute-deviation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ComputeDeviationIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeviationResult"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "compute-diagnose": {
         parameters: {
             query?: never;
@@ -4546,6 +4968,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["UnitsEntry"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "compute-frequency-error": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ComputeFrequencyErrorIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FrequencyResult"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -4714,6 +5178,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ComputeBaselineOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "compute-occupied-bandwidth": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ComputeOccupiedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OccupiedResult"];
                 };
             };
             /** @description Unprocessable Entity */
