@@ -114,6 +114,16 @@ func TestWordsKeepTheirLetters(t *testing.T) {
 		eval[bool](p.browser, "(document.querySelector('[name=entry]').select(), true)")
 		p.types(kb.Backspace)
 	}
+	// What goes over the wiring by its first letter is taken back where a word follows.
+	p.do(c.Navigate(base+quillon+"/power"), c.WaitVisible(c.CSS("[name=entry]")), c.WaitEnabled(c.CSS("[name=preflight]")))
+	p.focused("entry")
+	for _, r := range "ch 7" {
+		p.press(string(r), "")
+	}
+	p.waitValue("[name=entry]", "ch 7")
+	p.do(c.WaitVisible(c.CSS("[name=preflight]")))
+	eval[bool](p.browser, "(document.querySelector('[name=entry]').select(), true)")
+	p.types(kb.Backspace)
 	p.generatorPath()
 	p.alt("5")
 	p.do(c.WaitVisible(c.CSS("[data-testid=level]")))

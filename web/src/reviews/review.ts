@@ -52,8 +52,11 @@ export const useReview = defineStore('review', () => {
   function check(wiring: string) {
     checked.value = [...checked.value.slice(-200), `${id.value} ${wiring}`]
   }
+  function uncheck(wiring: string) {
+    checked.value = checked.value.filter((w) => w !== `${id.value} ${wiring}`)
+  }
 
-  return { id, review, trouble: asked.trouble, typed, cells, frequencyOf, measureAt, outside, keyed, isChecked, check }
+  return { id, review, trouble: asked.trouble, typed, cells, frequencyOf, measureAt, outside, keyed, isChecked, check, uncheck }
 })
 
 /** The chosen one of several cells, remembered by its name. */

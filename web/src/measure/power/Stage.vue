@@ -283,17 +283,18 @@ const alone: Record<string, () => void> = {
   f: () => dial.value?.select(),
   v: () => (study.value = true),
 }
-/** The path that m left: a level, mid or med, begins with that letter too, and takes it back. */
-let left = ''
+/** A command that was just obeyed, whose letter a word begins with too: where it goes on to be
+ * one, mid, med, ch or cw, the command is taken back and the word stands. */
+let just: { letter: string; goesOn: RegExp; back: () => void } | null = null
 /** A letter on the empty line is a command where no word can begin with it; everything else is an entry. */
 function command(e: KeyboardEvent) {
   if (e.ctrlKey || e.metaKey || e.altKey) return
-  if (left && /^m?$/.test(text.value) && /^[ei]$/i.test(e.key)) {
+  if (just && ['', just.letter].includes(text.value) && just.goesOn.test(e.key)) {
     e.preventDefault()
-    pathId.value = left
-    text.value = `m${e.key}`
+    just.back()
+    text.value = just.letter + e.key
   }
-  left = ''
+  just = null
   const meant = e.key === 'Enter' ? alone[text.value.trim().toLowerCase()] : undefined
   if (meant) {
     e.preventDefault()
@@ -307,12 +308,17 @@ function command(e: KeyboardEvent) {
   const actions: Record<string, () => void> = {
     ' ': () => timer.value?.toggle(),
     m: () => {
-      left = pathId.value
+      const was = pathId.value
+      just = { letter: 'm', goesOn: /^[ei]$/i, back: () => (pathId.value = was) }
       const i = paths.value.findIndex((p) => p.id === pathId.value)
       pathId.value = paths.value[(i + 1) % paths.value.length]?.id ?? ''
     },
     b: () => (budget.value = !budget.value),
-    c: confirm,
+    c: () => {
+      const wiring = ready.value ? '' : (stairs.answer.value?.wiring ?? '')
+      if (wiring) just = { letter: 'c', goesOn: /^[hw]$/i, back: () => book.uncheck(wiring) }
+      confirm()
+    },
     x: () => (striking.value = last.value),
     '=': () => (text.value = last.value?.text ?? ''),
     ArrowDown: () => move(1),
