@@ -484,3 +484,48 @@ func TestASlipThatIsStruckEndangersNothing(t *testing.T) {
 		t.Errorf("what cannot be believed endangers: %v", err)
 	}
 }
+
+// TestReviewsDoNotWaitForEachOther: while a figure of one review is held up by the database, one
+// of another is worked out.
+func TestReviewsDoNotWaitForEachOther(t *testing.T) {
+	p := begin(t)
+	other := uuid.NewString()
+	p.start(other, "2m 5/1")
+	held, going := make(chan bool), make(chan error, 1)
+	wait := app.Take{Kind: "power", ReviewID: p.review, PathID: p.meter, Keyed: p.take("1").Keyed, Draft: json.RawMessage(`{"text":"4.9"}`)}
+	// What is asked of the first is stopped on its way to the database.
+	ctx, stop := context.WithCancel(t.Context())
+	defer stop()
+	go func() {
+		close(held)
+		going <- p.Store.Exec(ctx, "BEGIN; LOCK TABLE paths IN ACCESS EXCLUSIVE MODE; SELECT pg_sleep(60)")
+	}()
+	<-held
+	first := make(chan error, 1)
+	for blocked := false; !blocked; {
+		go func() {
+			_, err := p.Preview(ctx, wait)
+			first <- err
+		}()
+		select {
+		case <-first: // the lock was not there yet
+		case <-time.After(300 * time.Millisecond):
+			blocked = true
+		}
+	}
+	done := make(chan error, 1)
+	go func() {
+		_, err := p.Preview(t.Context(), app.Take{Kind: "power", ReviewID: other, Keyed: wait.Keyed, Draft: json.RawMessage(`{"text":"4.9"}`)})
+		done <- err
+	}()
+	select {
+	case err := <-done: // it needs no path to be refused
+		if err == nil {
+			t.Error("taken without a path")
+		}
+	case <-time.After(10 * time.Second):
+		t.Error("another review waits")
+	}
+	stop()
+	<-going
+}

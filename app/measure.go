@@ -29,6 +29,8 @@ type Take struct {
 	Wiring   string
 	Draft    json.RawMessage
 	File     *record.File
+
+	read any // what the kind read of the file
 }
 
 // WiringOf names a path with its kit as they are: any change of either gives another.
@@ -55,9 +57,24 @@ type taking struct {
 	taken  measure.Taken
 }
 
+// readFile reads a file before anything is locked: others go on meanwhile.
+func (a *App) readFile(t *Take) error {
+	kind, err := a.Kind(t.Kind)
+	if err != nil {
+		return err
+	}
+	if reader, ok := kind.(measure.FileReader); ok && t.File != nil {
+		t.read, err = reader.ReadFile(t.Draft, t.File)
+	}
+	return err
+}
+
 // Preview works a measurement out without keeping it, and gives it as it would be shown.
 func (a *App) Preview(ctx context.Context, t Take) (any, error) {
 	var view any
+	if err := a.readFile(&t); err != nil {
+		return nil, err
+	}
 	err := a.with(ctx, t.ReviewID, func(r *measure.Review) error {
 		out, err := a.take(ctx, t, r)
 		if err == nil {
@@ -75,15 +92,18 @@ func (a *App) Measure(ctx context.Context, t Take) (any, error) {
 	request := t.fingerprint()
 	var out *taking
 	var room measure.Room
-	err := a.with(ctx, t.ReviewID, func(r *measure.Review) (err error) {
-		if out, err = a.take(ctx, t, r); err == nil && out.kind.About().Transmits && !out.taken.Unkeyed {
-			err = a.refuseDanger(ctx, out, t.Keyed)
-		}
-		if err == nil {
-			room = r.Room(out.kind)
-		}
-		return err
-	})
+	err := a.readFile(&t)
+	if err == nil {
+		err = a.with(ctx, t.ReviewID, func(r *measure.Review) (err error) {
+			if out, err = a.take(ctx, t, r); err == nil && out.kind.About().Transmits && !out.taken.Unkeyed {
+				err = a.refuseDanger(ctx, out, t.Keyed)
+			}
+			if err == nil {
+				room = r.Room(out.kind)
+			}
+			return err
+		})
+	}
 	if err != nil {
 		if view, done := a.again(ctx, t, request); done {
 			return view, nil
@@ -150,7 +170,7 @@ func (a *App) take(ctx context.Context, t Take, r *measure.Review) (*taking, err
 	}
 	if p, ok := out.kind.(measure.Pathless); ok && p.WithoutPath(t.Draft) {
 		out.way = &record.Through{Name: "no path", Kit: []record.KitCopy{}}
-		out.taken, err = out.review.Room(out.kind).Take(measure.Taking{Keyed: t.Keyed, Through: out.way, Draft: t.Draft, File: t.File, Bench: a.bench(ctx)})
+		out.taken, err = out.review.Room(out.kind).Take(measure.Taking{Keyed: t.Keyed, Through: out.way, Draft: t.Draft, File: t.File, Read: t.read, Bench: a.bench(ctx)})
 		return out, err
 	}
 	if t.PathID == "" {
@@ -167,7 +187,7 @@ func (a *App) take(ctx context.Context, t Take, r *measure.Review) (*taking, err
 	if !wiring.Serves(through, about.Purpose) {
 		return nil, problem.New("path_id", "%s", wiring.WhyNotFor(about.Purpose, through.Name))
 	}
-	out.taken, err = out.review.Room(out.kind).Take(measure.Taking{Keyed: t.Keyed, Through: through, Draft: t.Draft, File: t.File, Bench: a.bench(ctx)})
+	out.taken, err = out.review.Room(out.kind).Take(measure.Taking{Keyed: t.Keyed, Through: through, Draft: t.Draft, File: t.File, Read: t.read, Bench: a.bench(ctx)})
 	return out, err
 }
 

@@ -46,6 +46,7 @@ type Taking struct {
 	Through *record.Through
 	Draft   json.RawMessage
 	File    *record.File
+	Read    any // what a FileReader read of the file; nil where the kind is none
 }
 
 // Taken is what is kept of a Taking, with how it is shown: of the kind's View.
@@ -57,6 +58,12 @@ type Taken struct {
 
 	// Unkeyed tells that nothing was transmitted for it: no danger of a path keeps it out.
 	Unkeyed bool
+}
+
+// FileReader is a kind whose files are read before a review is opened for them: what takes long
+// keeps nobody waiting. Errors are *problem.Error, as those of Take.
+type FileReader interface {
+	ReadFile(draft json.RawMessage, f *record.File) (any, error)
 }
 
 // Pathless is a kind of which some drafts come through no path at all.

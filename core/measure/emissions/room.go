@@ -131,14 +131,26 @@ func sweepOf(m *record.Measurement) *Sweep {
 	return s
 }
 
-// Take implements measure.Room: the file is read, and what it says itself counts before
-// what was told.
-func (d *Room) Take(t measure.Taking) (measure.Taken, error) {
-	var in Draft
-	if err := strictjson.Decode(t.Draft, &in); err != nil {
-		return measure.Taken{}, err
+func readDraft(text json.RawMessage) (in Draft, err error) {
+	if err = strictjson.Decode(text, &in); err == nil {
+		err = in.check()
 	}
-	if err := in.check(); err != nil {
+	return in, err
+}
+
+// ReadFile implements measure.FileReader: a sweep is read, a look is short.
+func (Kind) ReadFile(draft json.RawMessage, f *record.File) (any, error) {
+	in, err := readDraft(draft)
+	if err != nil || in.Look {
+		return nil, err
+	}
+	return sweep.ParseCSVIn(f.Content, in.Unit)
+}
+
+// Take implements measure.Room: what a file says itself counts before what was told.
+func (d *Room) Take(t measure.Taking) (measure.Taken, error) {
+	in, err := readDraft(t.Draft)
+	if err != nil {
 		return measure.Taken{}, err
 	}
 	if t.File == nil {
@@ -147,9 +159,11 @@ func (d *Room) Take(t measure.Taking) (measure.Taken, error) {
 	if in.Look {
 		return d.takeLook(t, in)
 	}
-	read, err := sweep.ParseCSVIn(t.File.Content, in.Unit)
-	if err != nil {
-		return measure.Taken{}, err
+	read, ok := t.Read.(sweep.Import)
+	if !ok {
+		if read, err = sweep.ParseCSVIn(t.File.Content, in.Unit); err != nil {
+			return measure.Taken{}, err
+		}
 	}
 	if doubt := read.Doubt(units.Hertz(t.Keyed.FrequencyHz)); doubt != "" {
 		return measure.Taken{}, problem.New("unit", "%s", doubt)
