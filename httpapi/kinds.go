@@ -30,7 +30,7 @@ import (
 // as a staircase gives it; empty takes the path as it is.
 type TakeWrite struct {
 	record.Keyed
-	PathID string          `json:"path_id" format:"uuid"`
+	PathID string          `json:"path_id" format:"uuid" required:"false" doc:"Left out where the kind needs none"`
 	Wiring string          `json:"wiring" required:"false"`
 	Draft  json.RawMessage `json:"draft"`
 }

@@ -80,6 +80,11 @@ func config() huma.Config {
 
 // schemaName puts the room before the type, since several rooms have a Finding.
 func schemaName(t reflect.Type, hint string) string {
+	// What is made for a type of another room is that room's: Ruling[frequency.Measured].
+	if outer, inner, made := strings.Cut(t.Name(), "["); made {
+		room, _, _ := strings.Cut(path.Base(inner), ".")
+		return strings.ToUpper(room[:1]) + room[1:] + outer
+	}
 	name := huma.DefaultSchemaNamer(t, hint)
 	for t.Kind() == reflect.Pointer || t.Kind() == reflect.Slice {
 		t = t.Elem()

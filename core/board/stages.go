@@ -14,6 +14,7 @@ type Stage struct {
 	Title string  `json:"title"`
 	Key   string  `json:"key"`
 	Done  float64 `json:"done"`
+	Kinds []Stage `json:"kinds,omitempty"` // of the further tests, in their order
 }
 
 // Stages are those of a review in the order of the work, with the number they have in
@@ -28,7 +29,8 @@ func Stages(r *measure.Review, editions int) []Stage {
 		}
 		return float64(n) / float64(len(parts))
 	}
-	out := []Stage{{"radio", "Radio", "1", share(r.Subject.ComeBy != "", len(r.Cells) > 0, r.Subject.Serial != "")}}
+	out := []Stage{{Name: "radio", Title: "Radio", Key: "1", Done: share(r.Subject.ComeBy != "", len(r.Cells) > 0, r.Subject.Serial != "")}}
+	more := Stage{Name: "more", Title: "More tests", Key: "5"}
 	taken := []bool{}
 	made := 0
 	for _, k := range r.Kinds {
@@ -37,7 +39,13 @@ func Stages(r *measure.Review, editions int) []Stage {
 		if !about.PerLevel {
 			boxes = len(r.Bands())
 		}
-		out = append(out, Stage{about.Name, about.Title, about.Key, min(1, float64(n)/float64(max(1, boxes)))})
+		stage := Stage{Name: about.Name, Title: about.Title, Key: about.Key, Done: min(1, float64(n)/float64(max(1, boxes)))}
+		if about.More {
+			more.Kinds = append(more.Kinds, stage)
+			more.Done += stage.Done
+			continue
+		}
+		out = append(out, stage)
 		if about.Always {
 			taken = append(taken, n > 0)
 			made += min(n, boxes)
@@ -47,8 +55,12 @@ func Stages(r *measure.Review, editions int) []Stage {
 	if !slices.Contains(taken, false) {
 		ruled = 1
 	}
-	out = append(out, Stage{"sheet", "Run sheet", "2", min(1, float64(made)/float64(max(1, len(taken)*len(r.Cells))))})
-	out = append(out, Stage{"ruling", "Ruling", "6", ruled}, Stage{"publish", "Publish", "7", min(1, float64(editions))})
+	if len(more.Kinds) > 0 {
+		more.Done /= float64(len(more.Kinds))
+		out = append(out, more)
+	}
+	out = append(out, Stage{Name: "sheet", Title: "Run sheet", Key: "2", Done: min(1, float64(made)/float64(max(1, len(taken)*len(r.Cells))))})
+	out = append(out, Stage{Name: "ruling", Title: "Ruling", Key: "6", Done: ruled}, Stage{Name: "publish", Title: "Publish", Key: "7", Done: min(1, float64(editions))})
 	slices.SortStableFunc(out, func(a, b Stage) int { return cmp.Compare(a.Key, b.Key) })
 	return out
 }

@@ -36,7 +36,7 @@ const (
 
 // otherWords are the words a line of each kind is known by.
 var otherWords = map[string]OtherKind{
-	"current": Current, "draws": Current, "deviation": Deviation, "coverage": Coverage, "covers": Coverage, "range": Coverage,
+	"current": Current, "draws": Current, "draw": Current, "deviation": Deviation, "dev": Deviation, "coverage": Coverage, "covers": Coverage, "range": Coverage,
 	"error": FrequencyError, "stability": FrequencyError, "battery": Battery,
 }
 
@@ -73,7 +73,10 @@ func ParseOther(text string, r bands.Region) (o Other, is bool, err error) {
 		}
 	}
 	if o.Kind == "" {
-		return o, false, nil
+		if len(rest) == 0 || !strings.HasSuffix(strings.ToLower(rest[len(rest)-1]), "ppm") {
+			return o, false, nil
+		}
+		o.Kind = FrequencyError // nothing else is claimed in ppm
 	}
 	var figures []string
 	for _, w := range rest {

@@ -5,6 +5,7 @@ package kinds
 import (
 	"talloak/core/measure"
 	"talloak/core/measure/emissions"
+	"talloak/core/measure/frequency"
 	"talloak/core/measure/power"
 	"talloak/core/measure/sensitivity"
 )
@@ -15,5 +16,6 @@ func All() []measure.Kind {
 		power.Kind{},
 		emissions.Kind{},
 		sensitivity.New(),
+		frequency.New(),
 	}
 }

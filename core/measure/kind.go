@@ -23,7 +23,7 @@ type Kind interface {
 type About struct {
 	Name      string // in addresses and among the kept measurements
 	Title     string // of its stage
-	Key       string // of its stage
+	Key       string // of its stage, a digit with Alt; empty among the further tests
 	Purpose   string // of the paths it is taken through, a purpose of package wiring
 	Transmits bool   // the radio is keyed: nothing is taken through a path in danger
 	WithFile  bool   // it is read from a file
@@ -31,6 +31,7 @@ type About struct {
 	PerLevel  bool   // a box for each level of a band; else one for the whole band
 	Always    bool   // every review has boxes for it; else those that were measured
 	Leads     bool   // its part of the headline comes first
+	More      bool   // it stands among the further tests, and needs no key of its own
 	Part      string // of an examination, as an edition without it calls it; empty where every edition has it
 	Draft     any
 	View      any

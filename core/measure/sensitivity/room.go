@@ -82,7 +82,7 @@ type Ruling struct {
 // About implements measure.Kind.
 func (kind) About() measure.About {
 	return measure.About{
-		Name: Name, Title: "Sensitivity", Key: "5", Purpose: wiring.ForReceive, Part: "receiver",
+		Name: Name, Title: "Sensitivity", More: true, Purpose: wiring.ForReceive, Part: "receiver",
 		Draft: Draft{}, View: Measured{}, Ruling: Ruling{},
 	}
 }

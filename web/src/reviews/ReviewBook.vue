@@ -3,6 +3,7 @@ import { useEventListener } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import OutboxStrip from '../shared/OutboxStrip.vue'
+import { remember } from '../shared/remember'
 import { underway } from '../shared/server'
 import { isLeft } from '../shared/typing'
 import { useReview } from './review'
@@ -16,6 +17,20 @@ const leaf = ref<HTMLElement>()
 const stages = computed(() => book.review?.stages ?? [])
 const waiting = computed(() => underway(id.value).filter((f) => f.state === 'waiting'))
 
+// The further tests share one stage, which opens where one was; its digit again goes on to the next.
+const last = remember('further test', '')
+const kind = computed(() => route.path.split('/')[3] ?? '')
+const further = computed(() => stages.value.find((s) => s.kinds?.some((k) => k.name === kind.value))?.kinds ?? [])
+watch(further, (f) => { if (f.length) last.value = kind.value }, { immediate: true })
+watch(kind, (k) => { if (further.value.length) last.value = k })
+type Stage = (typeof stages.value)[number]
+const isOpen = (s: Stage) => s.name === kind.value || !!s.kinds?.some((k) => k.name === kind.value)
+const place = (s: Stage) => `/reviews/${id.value}/${s.kinds ? (s.kinds.find((k) => k.name === last.value) ?? s.kinds[0]!).name : s.name}`
+function next(s: Stage) {
+  const at = s.kinds?.findIndex((k) => k.name === kind.value) ?? -1
+  return at < 0 ? place(s) : `/reviews/${id.value}/${s.kinds![(at + 1) % s.kinds!.length]!.name}`
+}
+
 const states = { kept: '', keeping: 'saving', waiting: 'not saved yet', refused: 'not saved', clashing: 'changed in another window too' }
 const shown = (v: unknown) => (Array.isArray(v) ? v.map((c: { text?: string }) => c.text ?? '').join(', ') : String(v ?? '')) || 'nothing'
 
@@ -26,7 +41,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
   const stage = stages.value.find((s) => s.key === e.code.replace(/^(Digit|Numpad)/, ''))
   if (!stage) return
   e.preventDefault()
-  void router.push(`/reviews/${id.value}/${stage.name}`)
+  void router.push(next(stage))
 })
 /** Escape leaves a field for the page, where keys are commands; one that has a use for it has it first. */
 function leave(e: KeyboardEvent) {
@@ -57,10 +72,13 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => { if (e.key === 'Escap
         </div>
       </div>
       <OutboxStrip :review="id" />
+      <nav v-if="further.length > 1" class="further" aria-label="More tests">
+        <RouterLink v-for="k in further" :key="k.name" :to="`/reviews/${id}/${k.name}`">{{ k.title }}</RouterLink> <kbd>Alt 5</kbd> the next
+      </nav>
       <RouterView v-if="book.review" :key="id" />
     </section>
     <nav class="tabs" aria-label="Stages">
-      <RouterLink v-for="s in stages" :key="s.name" :to="`/reviews/${id}/${s.name}`" class="tab">
+      <RouterLink v-for="s in stages" :key="s.name" :to="place(s)" class="tab" :class="{ open: isOpen(s) }">
         <i class="fill" :style="{ height: `${s.done * 100}%` }" />
         <span>{{ s.title }}</span> <kbd>Alt {{ s.key }}</kbd>
       </RouterLink>
@@ -117,7 +135,7 @@ h1 {
   font-size: 15px;
   color: var(--soft);
 }
-.tab.router-link-active {
+.tab.open {
   background: var(--sheet);
   color: var(--ink);
   font-weight: 600;
@@ -132,6 +150,24 @@ h1 {
   width: 4px;
   background: var(--ink);
   border-radius: 0 0 4px 0;
+}
+.further {
+  display: flex;
+  gap: 22px;
+  align-items: baseline;
+  margin: -4px 0 12px;
+  font-size: 14px;
+  color: var(--soft);
+}
+.further a {
+  font-size: 16px;
+  color: var(--soft);
+  text-decoration: none;
+}
+.further .router-link-active {
+  color: var(--ink);
+  font-weight: 600;
+  border-bottom: 2px solid var(--ink);
 }
 .state {
   font-size: 14px;

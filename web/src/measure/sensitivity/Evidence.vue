@@ -21,16 +21,4 @@ const stands = computed(() => [...of.value.standing, ...(of.value.by_ear ? [of.v
   </section>
 </template>
 
-<style scoped>
-section {
-  border-top: 1px solid var(--hair);
-  padding: 10px 0;
-  margin-top: 8px;
-}
-h3 {
-  display: flex;
-  align-items: center;
-  gap: 6px;
-  margin-bottom: 4px;
-}
-</style>
+<style src="../entry/evidence.css" scoped></style>

@@ -2,6 +2,7 @@
 // How little the receiver needs: the generator is turned down, and what it shows typed.
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { useBench } from '../../bench/bench'
+import '../entry/entry.css'
 import BoxPicker from '../../reviews/BoxPicker.vue'
 import { typedMegahertz, useChosen, usePath, useReview, useStaircase } from '../../reviews/review'
 import { db, dbm, fine, megahertz, microvolts, words, dial as dialDigits } from '../../shared/figures'
@@ -105,7 +106,7 @@ async function say(target_id: string, standing: Standing, reason: string) {
 
 <template>
   <p v-if="bands.length === 0" class="soft">Nothing to listen on yet: <RouterLink :to="`/reviews/${book.id}/radio`">type a claim</RouterLink> such as <span class="mono">2m 5/1</span>, and <span class="mono">2m sensitivity 0.25uV</span> for what the receiver is said to need.</p>
-  <div v-else-if="cell" class="stage">
+  <div v-else-if="cell" class="stage one-figure">
     <section>
       <BoxPicker v-model="at" :cells="bands" :done="(c) => (taken.answer.value ?? []).some((m) => m.counts && m.band === c.band.name && m.mode === c.mode)"><span class="soft"><kbd>↑</kbd> <kbd>↓</kbd></span></BoxPicker>
       <div class="what">
@@ -117,7 +118,7 @@ async function say(target_id: string, standing: Standing, reason: string) {
       </div>
       <p v-if="outside" class="doubt" data-outside>{{ megahertz(book.frequencyOf(cell, 'receive')) }} lies outside {{ cell.band.name }}: kept at its own frequency, held against no claim.</p>
       <div class="result" :class="{ idle: !live }">
-        <div class="level" data-testid="level">{{ shown?.result?.at_connector_uv == null ? '–' : microvolts(shown.result.at_connector_uv).replace(' µV', '') }} <small>µV</small></div>
+        <div class="figure" data-testid="level">{{ shown?.result?.at_connector_uv == null ? '–' : microvolts(shown.result.at_connector_uv).replace(' µV', '') }} <small>µV</small></div>
         <div class="beside">
           <template v-if="shown?.result?.at_connector_dbm != null">
             <span>{{ dbm(shown.result.at_connector_dbm) }} ±{{ fine(shown.result.expanded_uncertainty_db ?? 0) }}</span>
@@ -160,147 +161,3 @@ async function say(target_id: string, standing: Standing, reason: string) {
     </aside>
   </div>
 </template>
-
-<style scoped>
-.stage {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 310px;
-  gap: 32px;
-}
-.what {
-  display: flex;
-  align-items: flex-end;
-  justify-content: space-between;
-  gap: 20px;
-  margin-top: 6px;
-}
-.frequency {
-  font-size: 72px;
-  line-height: 1;
-  font-weight: 500;
-  letter-spacing: -0.02em;
-}
-.frequency input {
-  font: inherit;
-  letter-spacing: inherit;
-  color: inherit;
-  width: 290px;
-  padding: 0;
-  border: 0;
-  background: transparent;
-}
-.frequency small {
-  font-size: 26px;
-  letter-spacing: 0;
-}
-.how {
-  text-align: right;
-  font-size: 40px;
-  line-height: 1;
-}
-.how b {
-  font-weight: 400;
-}
-.how small {
-  display: block;
-  font-size: 22px;
-  line-height: 1.4;
-}
-.result {
-  display: flex;
-  align-items: flex-end;
-  gap: 28px;
-  margin: 16px 0 6px;
-}
-.level {
-  font-size: 100px;
-  line-height: 1;
-  font-weight: 600;
-  letter-spacing: -0.03em;
-  white-space: nowrap;
-}
-.level small {
-  font-size: 46px;
-  letter-spacing: 0;
-}
-.idle .level {
-  color: var(--soft);
-}
-.beside {
-  display: grid;
-  font-size: 19px;
-  line-height: 1.35;
-  padding-bottom: 8px;
-  min-width: 0;
-}
-.doubt {
-  border-left: 4px solid var(--amber);
-  padding: 2px 12px;
-  font-size: 22px;
-}
-.doubt.void {
-  border-color: var(--slate);
-}
-.entry {
-  display: grid;
-  grid-template-columns: 1fr auto;
-  gap: 14px;
-  align-items: end;
-  margin-top: 14px;
-}
-.entry input {
-  font-size: 30px;
-  width: 100%;
-  border: 0;
-  border-bottom: 2px solid var(--ink);
-  background: transparent;
-  color: var(--ink);
-  padding: 2px 0;
-}
-.entry input:focus-visible {
-  outline: none;
-  border-bottom-width: 4px;
-  margin-bottom: -2px;
-}
-.entry input::placeholder {
-  color: var(--soft);
-  opacity: 0.55;
-}
-.echo {
-  min-height: 32px;
-  font-size: 22px;
-  margin: 4px 0;
-}
-.keys,
-aside p,
-aside label,
-.log p {
-  font-size: 14px;
-}
-.keys {
-  line-height: 1.9;
-}
-.keys kbd:not(:first-child) {
-  margin-left: 10px;
-}
-aside label {
-  display: block;
-}
-.log {
-  border-top: 1px solid var(--hair);
-  margin-top: 12px;
-  padding-top: 8px;
-}
-ol {
-  padding-left: 22px;
-  margin: 4px 0;
-}
-.log p {
-  margin: 0;
-}
-.out b,
-.out .mono {
-  text-decoration: line-through;
-  color: var(--soft);
-}
-</style>

@@ -962,6 +962,92 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/reviews/{id}/measure/frequency": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A page of this kind in a review, worked out, in the order taken: the last of them, or from a place on */
+        get: operations["list-frequency"];
+        put?: never;
+        /** Keep one under an id made by the client; 409 when the path was changed since it was seen */
+        post: operations["add-frequency"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/frequency/boxes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How much was taken of each box of a review */
+        get: operations["list-frequency-boxes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/frequency/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The tables an edition has of this kind, as CSV */
+        get: operations["export-frequency"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/frequency/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Work one out without keeping it */
+        post: operations["preview-frequency"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/frequency/ruling": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What stands for a box at a frequency, to be looked at */
+        get: operations["get-frequency-ruling"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reviews/{id}/measure/power": {
         parameters: {
             query?: never;
@@ -1538,6 +1624,7 @@ export interface components {
             /** Format: double */
             done: number;
             key: string;
+            kinds?: components["schemas"]["BoardStage"][];
             name: string;
             title: string;
         };
@@ -2505,6 +2592,38 @@ export interface components {
             /** Format: uuid */
             id: string;
         };
+        FrequencyDraft: {
+            /** Format: double */
+            reference_ppm?: number;
+            text: string;
+        };
+        FrequencyMeasured: {
+            band: string;
+            /** Format: double */
+            claimed_ppm: number | null;
+            counts: boolean;
+            /** Format: double */
+            frequency_hz: number;
+            id: string;
+            level: string;
+            mode: string;
+            outside: boolean;
+            /** Format: double */
+            reference_ppm: number | null;
+            remark: string;
+            /** Format: double */
+            resolution_hz: number;
+            result: components["schemas"]["FrequencyResult"];
+            standing: string;
+            standing_reason: string;
+            /** Format: date-time */
+            taken_at: string;
+            text: string;
+            through: components["schemas"]["RecordThrough"];
+            verdict: string | null;
+            void: boolean;
+            why_not: string;
+        };
         FrequencyResult: {
             /** Format: double */
             error_hz: number;
@@ -2517,6 +2636,14 @@ export interface components {
             /** Format: double */
             measured_hz: number;
             verdict: string | null;
+        };
+        FrequencyRuling: {
+            frequencies_hz: number[];
+            /** Format: int64 */
+            of: number;
+            standing: components["schemas"]["FrequencyMeasured"][];
+            verdict: string;
+            why: string;
         };
         ImportFound: {
             added: string[];
@@ -4081,8 +4208,11 @@ export interface components {
             level: string;
             /** @enum {string} */
             mode: "" | "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
-            /** Format: uuid */
-            path_id: string;
+            /**
+             * Format: uuid
+             * @description Left out where the kind needs none
+             */
+            path_id?: string;
             wiring?: string;
         };
         TakeWrite: {
@@ -4093,8 +4223,11 @@ export interface components {
             level: string;
             /** @enum {string} */
             mode: "" | "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
-            /** Format: uuid */
-            path_id: string;
+            /**
+             * Format: uuid
+             * @description Left out where the kind needs none
+             */
+            path_id?: string;
             wiring?: string;
         };
         UncertaintyLine: {
@@ -6553,6 +6686,246 @@ export interface operations {
             };
         };
     };
+    "list-frequency": {
+        parameters: {
+            query?: {
+                /** @description The place of the first one, from 0 in the order taken; without it the page ends with the last */
+                from?: number;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-From"?: number;
+                    "X-Total-Count"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FrequencyMeasured"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-frequency": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    band: string;
+                    draft: components["schemas"]["FrequencyDraft"];
+                    /** Format: double */
+                    frequency_hz: number;
+                    /** Format: uuid */
+                    id: string;
+                    level: string;
+                    /** @enum {string} */
+                    mode: "" | "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
+                    /**
+                     * Format: uuid
+                     * @description Left out where the kind needs none
+                     */
+                    path_id?: string;
+                    wiring?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FrequencyMeasured"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-frequency-boxes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoxCount"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "export-frequency": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "preview-frequency": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    band: string;
+                    draft: components["schemas"]["FrequencyDraft"];
+                    /** Format: double */
+                    frequency_hz: number;
+                    level: string;
+                    /** @enum {string} */
+                    mode: "" | "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
+                    /**
+                     * Format: uuid
+                     * @description Left out where the kind needs none
+                     */
+                    path_id?: string;
+                    wiring?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FrequencyMeasured"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-frequency-ruling": {
+        parameters: {
+            query: {
+                band: string;
+                level?: string;
+                /** @description FM, AM, SSB, CW or DIGITAL; the only one there is where it is left out */
+                mode?: string;
+                /** @description One of those measured; without it the worst stands for the box */
+                frequency_hz?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FrequencyRuling"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "list-power": {
         parameters: {
             query?: {
@@ -6611,8 +6984,11 @@ export interface operations {
                     level: string;
                     /** @enum {string} */
                     mode: "" | "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
-                    /** Format: uuid */
-                    path_id: string;
+                    /**
+                     * Format: uuid
+                     * @description Left out where the kind needs none
+                     */
+                    path_id?: string;
                     wiring?: string;
                 };
             };
@@ -6688,8 +7064,11 @@ export interface operations {
                     level: string;
                     /** @enum {string} */
                     mode: "" | "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
-                    /** Format: uuid */
-                    path_id: string;
+                    /**
+                     * Format: uuid
+                     * @description Left out where the kind needs none
+                     */
+                    path_id?: string;
                     wiring?: string;
                 };
             };
@@ -6879,8 +7258,11 @@ export interface operations {
                     level: string;
                     /** @enum {string} */
                     mode: "" | "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
-                    /** Format: uuid */
-                    path_id: string;
+                    /**
+                     * Format: uuid
+                     * @description Left out where the kind needs none
+                     */
+                    path_id?: string;
                     wiring?: string;
                 };
             };
@@ -6990,8 +7372,11 @@ export interface operations {
                     level: string;
                     /** @enum {string} */
                     mode: "" | "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
-                    /** Format: uuid */
-                    path_id: string;
+                    /**
+                     * Format: uuid
+                     * @description Left out where the kind needs none
+                     */
+                    path_id?: string;
                     wiring?: string;
                 };
             };

@@ -1,0 +1,343 @@
+package simple
+
+import (
+	"encoding/json"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"talloak/core/bands"
+	"talloak/core/claims"
+	"talloak/core/decision"
+	"talloak/core/measure"
+	"talloak/core/problem"
+	"talloak/core/record"
+	"talloak/core/say"
+	"talloak/core/strictjson"
+	"talloak/core/units"
+)
+
+// Figure is what every measurement of one figure has. A kind's view embeds it.
+type Figure struct {
+	record.Keyed
+	ID       string            `json:"id"`
+	TakenAt  time.Time         `json:"taken_at"`
+	Text     string            `json:"text"`
+	Remark   string            `json:"remark"`
+	Counts   bool              `json:"counts"`
+	WhyNot   string            `json:"why_not"`
+	Void     bool              `json:"void"`
+	Outside  bool              `json:"outside"` // of the band claimed
+	Standing string            `json:"standing"`
+	Reason   string            `json:"standing_reason"`
+	Verdict  *decision.Verdict `json:"verdict"` // nil where nothing is claimed
+	Through  *record.Through   `json:"through"`
+}
+
+// Of gives the figure of a view.
+func (f *Figure) Of() *Figure { return f }
+
+// View is a kind's own account of a measurement, with a Figure in it.
+type View[V any] interface {
+	*V
+	Of() *Figure
+}
+
+// Spec is what a kind brings. D is its draft, V its view.
+type Spec[D, V any] struct {
+	About measure.About
+	// Text is the line of a draft.
+	Text func(*D) string
+	// Work works a draft out; errors are *problem.Error on the fields of the draft. The figure of
+	// the view is filled in already, but for its verdict.
+	Work func(r *measure.Review, in D, v *V) error
+	// Quantity names what is not to be compared with anything else of the kind.
+	Quantity func(*V) string
+	// Further tells that a lies further on the wrong side than b, of one quantity.
+	Further func(a, b *V) bool
+	// Words are the figure with its unit and uncertainty, and what it is beside its claim.
+	Words func(*V) string
+	// Says begin the sentence of the headline, by what the whole comes to.
+	Says map[decision.Verdict]string
+	// None says that nothing was measured.
+	None string
+	// Section is its table in an edition, with its rows left to Row: of all but band, frequency
+	// and ruling, which stand around them.
+	Section measure.Section
+	Row     func(*V) []string
+}
+
+// Ruling is what stands for a band: of each quantity the figure furthest on the wrong side; order
+// never decides.
+type Ruling[V any] struct {
+	Verdict     decision.Verdict `json:"verdict"`
+	Why         string           `json:"why"`
+	Standing    []V              `json:"standing"`
+	Of          int              `json:"of"`
+	Frequencies []float64        `json:"frequencies_hz"`
+}
+
+// Kind is a kind of one figure. It needs no path.
+type Kind[D, V any, P View[V]] struct{ Spec[D, V] }
+
+// Room is such a kind in a review.
+type Room[D, V any, P View[V]] struct {
+	Spec[D, V]
+	review *measure.Review
+	taken  []V
+}
+
+// About implements measure.Kind.
+func (k Kind[D, V, P]) About() measure.About {
+	about := k.Spec.About
+	var draft D
+	var view V
+	about.Draft, about.View, about.Ruling = draft, view, Ruling[V]{}
+	return about
+}
+
+// WithoutPath implements measure.Pathless.
+func (Kind[D, V, P]) WithoutPath(json.RawMessage) bool { return true }
+
+// Open implements measure.Kind.
+func (k Kind[D, V, P]) Open(r *measure.Review) measure.Room {
+	d := &Room[D, V, P]{Spec: k.Spec, review: r}
+	for _, m := range r.Of(k.Spec.About.Name) {
+		d.taken = append(d.taken, d.kept(m))
+	}
+	return d
+}
+
+func (d *Room[D, V, P]) kept(m *record.Measurement) V {
+	var in D
+	err := json.Unmarshal(m.Payload, &in)
+	var out V
+	if err == nil {
+		out, err = measure.Worked(func() (V, error) { return d.work(m.Keyed, in, m.Through) })
+	}
+	f := P(&out).Of()
+	if err != nil { // it was read when it was taken: only newer rules can refuse it
+		*f = Figure{Keyed: m.Keyed, Text: d.Text(&in), Through: m.Through, Void: true, WhyNot: "it cannot be worked out any more: " + err.Error()}
+	}
+	f.ID, f.TakenAt = m.ID, m.TakenAt
+	if f.Standing, f.Reason = d.review.Standing(m.ID); !d.review.Stands(m.ID) {
+		f.Counts, f.Void, f.WhyNot = false, false, f.Standing+": "+f.Reason
+	}
+	return out
+}
+
+func (d *Room[D, V, P]) work(k record.Keyed, in D, t *record.Through) (V, error) {
+	var out V
+	text, remark, _ := strings.Cut(d.Text(&in), "?")
+	f := P(&out).Of()
+	*f = Figure{Keyed: k, Text: strings.TrimSpace(text), Remark: strings.TrimSpace(remark), Counts: true, Standing: record.InForce, Through: t}
+	if band, ok := bands.Find(k.Band, d.review.Subject.Region); ok && !band.Contains(units.Hertz(k.FrequencyHz)) {
+		f.Outside = true
+	}
+	return out, d.Work(d.review, in, &out)
+}
+
+// Take implements measure.Room.
+func (d *Room[D, V, P]) Take(t measure.Taking) (measure.Taken, error) {
+	var in D
+	if err := strictjson.Decode(t.Draft, &in); err != nil {
+		return measure.Taken{}, err
+	}
+	if len(d.Text(&in)) > mostText {
+		return measure.Taken{}, problem.New("text", "give at most %d characters", mostText)
+	}
+	out, err := measure.Worked(func() (V, error) { return d.work(t.Keyed, in, t.Through) })
+	if err != nil {
+		return measure.Taken{}, err
+	}
+	payload, err := json.Marshal(in)
+	return measure.Taken{Keyed: t.Keyed, Payload: payload, View: &out}, err
+}
+
+// mostText is the longest line, in bytes.
+const mostText = 500
+
+// Show implements measure.Room.
+func (d *Room[D, V, P]) Show(taken measure.Taken, m *record.Measurement) any {
+	out := *taken.View.(*V)
+	f := P(&out).Of()
+	f.ID, f.TakenAt = m.ID, m.TakenAt
+	return &out
+}
+
+// View implements measure.Room.
+func (d *Room[D, V, P]) View(id string) any {
+	if i := slices.IndexFunc(d.taken, func(v V) bool { return P(&v).Of().ID == id }); i >= 0 {
+		return &d.taken[i]
+	}
+	return nil
+}
+
+// List implements measure.Room.
+func (d *Room[D, V, P]) List() any {
+	if d.taken == nil {
+		return []V{}
+	}
+	return d.taken
+}
+
+// Ruling implements measure.Room.
+func (d *Room[D, V, P]) Ruling(k record.Keyed) any { return d.RulingOf(k) }
+
+// RulingOf is what stands for a band and mode.
+func (d *Room[D, V, P]) RulingOf(k record.Keyed) Ruling[V] {
+	out := Ruling[V]{Standing: []V{}, Frequencies: []float64{}}
+	why, void := "", false
+	for i := range d.taken {
+		v := &d.taken[i]
+		f := P(v).Of()
+		if f.Band != k.Band || f.Mode != k.Mode {
+			continue
+		}
+		out.Of++
+		switch {
+		case f.Void:
+			void, why = true, f.WhyNot
+		case !f.Counts:
+			why = f.WhyNot
+		case f.Outside:
+			why = "measured outside the band claimed only"
+		default:
+			at := slices.IndexFunc(out.Standing, func(o V) bool { return d.Quantity(&o) == d.Quantity(v) })
+			switch {
+			case at < 0:
+				out.Standing = append(out.Standing, *v)
+			case d.Further(v, &out.Standing[at]):
+				out.Standing[at] = *v
+			}
+			if !slices.ContainsFunc(out.Frequencies, func(hz float64) bool { return claims.SameFrequency(units.Hertz(hz), units.Hertz(f.FrequencyHz)) }) {
+				out.Frequencies = append(out.Frequencies, f.FrequencyHz)
+			}
+		}
+	}
+	out.Verdict, out.Why = d.said(&out, why, void)
+	return out
+}
+
+// said is the worst of what stands.
+func (d *Room[D, V, P]) said(r *Ruling[V], why string, void bool) (decision.Verdict, string) {
+	switch {
+	case r.Of == 0:
+		return decision.NotExamined, d.None
+	case void:
+		return decision.Void, why
+	case len(r.Standing) == 0:
+		return decision.NotCovered, why
+	}
+	verdict, words := decision.NoClaim, []string{}
+	order := []decision.Verdict{decision.NoClaim, decision.Pass, decision.Inconclusive, decision.Fail}
+	for i := range r.Standing {
+		v := &r.Standing[i]
+		words = append(words, d.Words(v))
+		if of := P(v).Of().Verdict; of != nil && slices.Index(order, *of) > slices.Index(order, verdict) {
+			verdict = *of
+		}
+	}
+	return verdict, strings.Join(words, "; ")
+}
+
+// Box implements measure.Room: one for the whole band.
+func (d *Room[D, V, P]) Box(c claims.Cell, _ bool) measure.Box {
+	r := d.RulingOf(record.Keyed{Band: c.Band.Name, Mode: c.Mode})
+	return measure.Box{Kind: d.Spec.About.Name, Verdict: r.Verdict, Why: r.Why, Notes: []measure.Note{}, Frequencies: r.Frequencies, Taken: r.Of, Of: r}
+}
+
+// Sentence implements measure.Room.
+func (d *Room[D, V, P]) Sentence(boxes []measure.Named, whole decision.Whole) string {
+	start := d.Says[whole.Verdict]
+	if start == "" {
+		return "No " + strings.ToLower(d.Spec.About.Title) + " that counts was measured."
+	}
+	var said []string
+	for _, b := range boxes {
+		if b.Verdict == whole.Verdict {
+			said = append(said, b.Name+": "+b.Why)
+		}
+	}
+	if len(said) == 0 {
+		return fmt.Sprintf("%s: %s.", start, whole.Words)
+	}
+	return fmt.Sprintf("%s (%s); %s.", start, strings.Join(said, "; "), whole.Words)
+}
+
+// Obstacles implements measure.Room.
+func (d *Room[D, V, P]) Obstacles(boxes []measure.Named) []measure.Obstacle {
+	var out []measure.Obstacle
+	name := d.Spec.About.Name
+	for _, b := range boxes {
+		if b.Verdict == decision.Void || b.Verdict == decision.NotCovered {
+			out = append(out, measure.Obstacle{Said: say.That(say.Code("no-"+name), "%s has no %s that counts: %s", b.Name, strings.ToLower(d.Spec.About.Title), b.Why), Stage: name})
+		}
+	}
+	return out
+}
+
+// NotTested implements measure.Room.
+func (d *Room[D, V, P]) NotTested(b measure.Named) []string {
+	if b.Verdict == decision.NotExamined {
+		return []string{b.Name + ": " + d.None}
+	}
+	return nil
+}
+
+// Ways implements measure.Room: there are none.
+func (d *Room[D, V, P]) Ways([]measure.Named) []*record.Through { return nil }
+
+// Kept implements measure.Room.
+func (d *Room[D, V, P]) Kept(b measure.Box) []measure.Field {
+	return []measure.Field{{Name: d.Spec.About.Name, Value: b.Of}}
+}
+
+// WithoutAdvice implements measure.Room: there is none in it.
+func (d *Room[D, V, P]) WithoutAdvice(b measure.Box) measure.Box { return b }
+
+// Sections implements measure.Room: every figure, with all that it is worked out from.
+func (d *Room[D, V, P]) Sections([]measure.Named) []measure.Section {
+	if len(d.taken) == 0 {
+		return nil
+	}
+	out := d.Section
+	own := len(out.Columns)
+	out.Columns = slices.Concat([]string{"Band", "Frequency"}, out.Columns, []string{"Ruling"})
+	out.Numbers = slices.Clone(out.Numbers)
+	for i := range out.Numbers {
+		out.Numbers[i] += 2
+	}
+	for i := range d.taken {
+		v := &d.taken[i]
+		f := P(v).Of()
+		row := []string{f.Band, units.Hertz(f.FrequencyHz).String()}
+		if f.Void {
+			row = append(row, append([]string{"typed " + f.Text}, make([]string, own-1)...)...)
+		} else {
+			row = append(row, d.Row(v)...)
+		}
+		out.Rows = append(out.Rows, append(row, f.ruling()))
+	}
+	return []measure.Section{out}
+}
+
+// ruling is what a measurement comes to, in the words of a table.
+func (f *Figure) ruling() string {
+	out := "no claim"
+	switch {
+	case f.Void:
+		out = f.WhyNot
+	case !f.Counts:
+		out = "does not count: " + f.WhyNot
+	case f.Outside:
+		out = "outside the band claimed"
+	case f.Verdict != nil:
+		out = f.Verdict.Spoken()
+	}
+	if f.Remark != "" {
+		out += "; " + f.Remark
+	}
+	return out
+}
