@@ -19,6 +19,7 @@ var may = map[string][]string{
 	"demo":             {"app", "instruments", "store"},
 	"httpapi":          {"app", "store"},
 	"instruments":      {},
+	"measuretest":      {"rulebooks"},
 	"publish":          {},
 	"rulebooks":        {},
 	"scripts":          {},
@@ -81,6 +82,12 @@ func TestKindsAreKnownByTheirListAlone(t *testing.T) {
 		"power":       {"core/kinds", "core/keying", "core/measure/power", "core/measure/emissions", "publish", "demo"},
 		"emissions":   {"core/kinds", "core/measure/emissions", "publish", "demo"},
 		"sensitivity": {"core/kinds", "core/measure/sensitivity", "core/compute"},
+		"frequency":   {"core/kinds", "core/compute", "demo"},
+		"deviation":   {"core/kinds", "core/compute", "demo"},
+		"occupied":    {"core/compute"},
+		"antenna":     {"core/compute"},
+		"battery":     {"core/compute"},
+		"simple":      {"core/measure/frequency", "core/measure/deviation"},
 	}
 	err := filepath.WalkDir(".", func(path string, d fs.DirEntry, err error) error {
 		if err != nil || d.IsDir() && (d.Name() == "node_modules" || d.Name() == ".data") {

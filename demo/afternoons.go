@@ -1,7 +1,9 @@
 package demo
 
 import (
+	"talloak/core/measure/deviation"
 	"talloak/core/measure/emissions"
+	"talloak/core/measure/frequency"
 	"talloak/core/measure/power"
 	"talloak/core/record"
 	"talloak/core/units"
@@ -20,6 +22,8 @@ func (l *loader) drover() error {
 		{Text: "4m 25/10/5", Source: "manual, page 4", ReadOn: "2026-10-20"},
 		{Text: "2m 25/10/5", Source: "manual, page 4", ReadOn: "2026-10-20"},
 		{Text: "current 6A", Source: "manual, page 4", ReadOn: "2026-10-20"},
+		{Text: "2.5ppm", Source: "manual, page 4", ReadOn: "2026-10-20"},
+		{Text: "deviation 5kHz", Source: "manual, page 4", ReadOn: "2026-10-20"},
 		{Text: "coverage 66-88 136-174", Source: "sales page", ReadOn: "2026-10-20"},
 	})
 	if err != nil {
@@ -58,6 +62,17 @@ func (l *loader) drover() error {
 	s.do(l.typed(9, "2m", "High", "on a battery", "30-1600 -94 h+3.9-40.2-46-53-57-60 451.2-86", emissions.Draft{Told: emissions.Told{State: "on a battery"}}))
 	s.do(l.typed(9, "2m", "High", "heard on the bench supply", "145-145.3 -122 145.030-108 145.069-110 145.108-109 145.147-108 145.186-111", emissions.Draft{Told: emissions.Told{State: "bench supply", Heard: true}}))
 	s.do(l.typed(9, "2m", "High", "heard on a battery", "145-145.3 -122", emissions.Draft{Told: emissions.Told{State: "battery", Heard: true}}))
+	// Beside power and emissions: how far off its frequency it is cold and warm, and how far it swings.
+	s.do(l.alone(frequency.Name, "2m", frequency.Draft{Text: "+96Hz ? cold", ReferencePPM: p(0.1)}))
+	s.do(l.alone(frequency.Name, "2m", frequency.Draft{Text: "+214Hz ? after a minute", ReferencePPM: p(0.1)}))
+	s.do(l.alone(frequency.Name, "4m", frequency.Draft{Text: "+88Hz", ReferencePPM: p(0.1)}))
+	for _, d := range []deviation.Draft{
+		{Text: "+2.27 -2.16 ? spoken loudly", Width: "narrow", Signal: "voice-peak", WithinPct: p(5.0)},
+		{Text: "+4.63 -4.31", Width: "wide", Signal: "voice-peak", WithinPct: p(5.0)},
+		{Text: "0.55 ? 88.5 Hz", Width: "narrow", Signal: "sub-audible", WithinPct: p(5.0)},
+	} {
+		s.do(l.alone(deviation.Name, "2m", d))
+	}
 	return s.err
 }
 

@@ -276,6 +276,13 @@ func (l *loader) typed(wire int, band, level, name, text string, d emissions.Dra
 	return key, err
 }
 
+// alone takes a figure of a whole band that comes through no path.
+func (l *loader) alone(kind, band string, d any) (string, error) {
+	key, _ := l.next()
+	_, err := l.app.Measure(l.ctx, app.Take{ID: key, Kind: kind, ReviewID: l.review, Keyed: keyed(band, ""), Draft: draft(d)})
+	return key, err
+}
+
 func (l *loader) say(targetID, standing, reason string) error {
 	return l.app.Say(l.ctx, record.Standing{ID: id(targetID, standing), ReviewID: l.review, TargetID: targetID, Standing: standing, Reason: reason})
 }

@@ -163,3 +163,26 @@ func Detail(err error) string {
 	}
 	return err.Error()
 }
+
+// Strictest is the least value claimed of a band: what names the band goes before what names none,
+// and of several the least counts, since whoever sells by it is held to it. Nil where nothing is.
+func Strictest(all []Other, band string) *float64 {
+	var of, general *float64
+	for i := range all {
+		at := &general
+		switch all[i].Band {
+		case band:
+			at = &of
+		case "":
+		default:
+			continue
+		}
+		if *at == nil || all[i].Value < **at {
+			*at = &all[i].Value
+		}
+	}
+	if of != nil {
+		return of
+	}
+	return general
+}

@@ -4,6 +4,7 @@ package kinds
 
 import (
 	"talloak/core/measure"
+	"talloak/core/measure/deviation"
 	"talloak/core/measure/emissions"
 	"talloak/core/measure/frequency"
 	"talloak/core/measure/power"
@@ -16,6 +17,7 @@ func All() []measure.Kind {
 		power.Kind{},
 		emissions.Kind{},
 		sensitivity.New(),
+		deviation.New(),
 		frequency.New(),
 	}
 }

@@ -67,7 +67,7 @@ func work(r *measure.Review, in Draft, m *Measured) error {
 		return problem.New("reference_ppm", "give how far the instrument's reference may be off, 0 to 1000 ppm")
 	}
 	m.ReferencePPM, m.ResolutionHz = in.ReferencePPM, lastDigitHz(m.Text, m.FrequencyHz)
-	m.ClaimedPPM = claimed(r.Others(claims.FrequencyError), m.Band)
+	m.ClaimedPPM = claims.Strictest(r.Others(claims.FrequencyError), m.Band)
 	ask := Input{Text: m.Text, Nominal: units.Hertz(m.FrequencyHz), ResolutionHz: m.ResolutionHz, ClaimedPPM: m.ClaimedPPM, Rule: decision.Rule(r.Rules.DecisionRule)}
 	if in.ReferencePPM != nil {
 		ask.ReferencePPM = *in.ReferencePPM
@@ -86,29 +86,6 @@ func work(r *measure.Review, in Draft, m *Measured) error {
 		m.Verdict = &open
 	}
 	return nil
-}
-
-// claimed is what is claimed of a band: what names the band goes before what names none, and of
-// several the strictest, since whoever sells by it is held to it. Nil where nothing is.
-func claimed(all []claims.Other, band string) *float64 {
-	var of, any *float64
-	for i := range all {
-		at := &any
-		switch all[i].Band {
-		case band:
-			at = &of
-		case "":
-		default:
-			continue
-		}
-		if *at == nil || all[i].Value < **at {
-			*at = &all[i].Value
-		}
-	}
-	if of != nil {
-		return of
-	}
-	return any
 }
 
 // What is taken for another channel: more than any transmitter is off, in ppm, or the smallest step
@@ -160,5 +137,5 @@ func row(m *Measured) []string {
 		claimed = fmt.Sprintf("%g ppm", *m.ClaimedPPM)
 	}
 	r := m.Result
-	return []string{m.Text, fmt.Sprintf("%.6f MHz", r.MeasuredHz/1e6), fmt.Sprintf("%+.0f Hz", r.ErrorHz), fmt.Sprintf("%+.2f ppm", r.ErrorPPM), fmt.Sprintf("%.2f ppm", r.UncertaintyPPM), reference, claimed}
+	return []string{m.Text, fmt.Sprintf("%.6f MHz", r.MeasuredHz/1e6), fmt.Sprintf("%+.0f Hz", r.ErrorHz), fmt.Sprintf("%+.2f ppm", r.ErrorPPM), fmt.Sprintf("± %.2f ppm", r.UncertaintyPPM), reference, claimed}
 }

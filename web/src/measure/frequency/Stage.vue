@@ -5,14 +5,14 @@ import RulingShape from '../../shared/shapes/RulingShape.vue'
 import { remember } from '../../shared/remember'
 import type { Schemas } from '../../shared/server'
 import EntryScreen from '../entry/EntryScreen.vue'
+import { toldNumber } from '../entry/told'
 import { useEntry } from '../entry/useEntry'
 import { hertz, ppm } from './words'
 
 type Measured = Schemas['FrequencyMeasured']
 const reference = remember('frequency reference', '')
-// What cannot be read is told as it stands, and refused.
-const told = computed(() => (reference.value.trim() === '' ? undefined : Number(reference.value.replace(',', '.'))))
-const entry = useEntry<Measured>('frequency', (text) => ({ text, reference_ppm: Number.isNaN(told.value) ? -1 : told.value }))
+const told = computed(() => toldNumber(reference.value))
+const entry = useEntry<Measured>('frequency', (text) => ({ text, reference_ppm: told.value }))
 const field = ref<{ focus: () => void }>()
 // A claim of so many ppm, or the scale of what was found: where the mark stands on it.
 const scale = (m: Measured) => Math.max(1, 1.6 * (m.claimed_ppm ?? 0), 1.3 * (Math.abs(m.result!.error_ppm) + m.result!.expanded_uncertainty_ppm))

@@ -893,6 +893,92 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/reviews/{id}/measure/deviation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A page of this kind in a review, worked out, in the order taken: the last of them, or from a place on */
+        get: operations["list-deviation"];
+        put?: never;
+        /** Keep one under an id made by the client; 409 when the path was changed since it was seen */
+        post: operations["add-deviation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/deviation/boxes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How much was taken of each box of a review */
+        get: operations["list-deviation-boxes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/deviation/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The tables an edition has of this kind, as CSV */
+        get: operations["export-deviation"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/deviation/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Work one out without keeping it */
+        post: operations["preview-deviation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/deviation/ruling": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What stands for a box at a frequency, to be looked at */
+        get: operations["get-deviation-ruling"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reviews/{id}/measure/emissions": {
         parameters: {
             query?: never;
@@ -2348,6 +2434,54 @@ export interface components {
             rows: components["schemas"]["DcRow"][];
             safe: boolean;
         };
+        DeviationDraft: {
+            /** Format: double */
+            line_db?: number;
+            /** @enum {string} */
+            signal: "voice-peak" | "tone" | "sub-audible";
+            text: string;
+            /** @enum {string} */
+            width: "narrow" | "wide";
+            /** Format: double */
+            within_pct?: number;
+        };
+        DeviationMeasured: {
+            band: string;
+            /** Format: double */
+            claimed_hz: number | null;
+            counts: boolean;
+            /** Format: double */
+            frequency_hz: number;
+            id: string;
+            level: string;
+            /** Format: double */
+            line_db: number | null;
+            /** Format: double */
+            minus_hz: number | null;
+            mode: string;
+            outside: boolean;
+            /** Format: double */
+            plus_hz: number | null;
+            remark: string;
+            result: components["schemas"]["DeviationResult"];
+            signal: string;
+            standing: string;
+            standing_reason: string;
+            /** Format: date-time */
+            taken_at: string;
+            text: string;
+            through: components["schemas"]["RecordThrough"];
+            /** Format: double */
+            tone_hz: number | null;
+            /** Format: double */
+            usual_hz: number | null;
+            verdict: string | null;
+            void: boolean;
+            why_not: string;
+            width: string;
+            /** Format: double */
+            within_pct: number | null;
+        };
         DeviationResult: {
             /** Format: double */
             asymmetry_hz: number | null;
@@ -2361,6 +2495,14 @@ export interface components {
             /** Format: double */
             index: number | null;
             verdict: string | null;
+        };
+        DeviationRuling: {
+            frequencies_hz: number[];
+            /** Format: int64 */
+            of: number;
+            standing: components["schemas"]["DeviationMeasured"][];
+            verdict: string;
+            why: string;
         };
         DiagnoseDifference: {
             also_fits: string[];
@@ -6488,6 +6630,246 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KeyingGhost"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-deviation": {
+        parameters: {
+            query?: {
+                /** @description The place of the first one, from 0 in the order taken; without it the page ends with the last */
+                from?: number;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-From"?: number;
+                    "X-Total-Count"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeviationMeasured"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-deviation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    band: string;
+                    draft: components["schemas"]["DeviationDraft"];
+                    /** Format: double */
+                    frequency_hz: number;
+                    /** Format: uuid */
+                    id: string;
+                    level: string;
+                    /** @enum {string} */
+                    mode: "" | "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
+                    /**
+                     * Format: uuid
+                     * @description Left out where the kind needs none
+                     */
+                    path_id?: string;
+                    wiring?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeviationMeasured"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-deviation-boxes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoxCount"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "export-deviation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "preview-deviation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    band: string;
+                    draft: components["schemas"]["DeviationDraft"];
+                    /** Format: double */
+                    frequency_hz: number;
+                    level: string;
+                    /** @enum {string} */
+                    mode: "" | "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
+                    /**
+                     * Format: uuid
+                     * @description Left out where the kind needs none
+                     */
+                    path_id?: string;
+                    wiring?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeviationMeasured"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-deviation-ruling": {
+        parameters: {
+            query: {
+                band: string;
+                level?: string;
+                /** @description FM, AM, SSB, CW or DIGITAL; the only one there is where it is left out */
+                mode?: string;
+                /** @description One of those measured; without it the worst stands for the box */
+                frequency_hz?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeviationRuling"];
                 };
             };
             /** @description Error */
