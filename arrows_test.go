@@ -85,9 +85,9 @@ func TestKindsAreKnownByTheirListAlone(t *testing.T) {
 		"frequency":   {"core/kinds", "core/compute", "demo"},
 		"deviation":   {"core/kinds", "core/compute", "demo"},
 		"occupied":    {"core/compute"},
-		"antenna":     {"core/compute"},
+		"antenna":     {"core/kinds", "core/compute", "demo"},
 		"battery":     {"core/compute"},
-		"simple":      {"core/measure/frequency", "core/measure/deviation"},
+		"simple":      {"core/measure/antenna", "core/measure/frequency", "core/measure/deviation"},
 	}
 	err := filepath.WalkDir(".", func(path string, d fs.DirEntry, err error) error {
 		if err != nil || d.IsDir() && (d.Name() == "node_modules" || d.Name() == ".data") {

@@ -1,6 +1,7 @@
 package demo
 
 import (
+	"talloak/core/measure/antenna"
 	"talloak/core/measure/deviation"
 	"talloak/core/measure/emissions"
 	"talloak/core/measure/frequency"
@@ -72,6 +73,12 @@ func (l *loader) drover() error {
 		{Text: "0.55 ? 88.5 Hz", Width: "narrow", Signal: "sub-audible", WithinPct: p(5.0)},
 	} {
 		s.do(l.alone(deviation.Name, "2m", d))
+	}
+	for _, d := range []antenna.Draft{
+		{Text: "140 2.9 142 2.1 144 1.5 145 1.3 146 1.4 148 1.9 150 2.6 ? a whip on the roof of the car", Setup: "ground-plane"},
+		{Text: "140 4.2 142 3.4 144 2.8 146 2.2 148 1.7 150 1.6 152 1.9 ? the same, on a bare mast", Setup: "other"},
+	} {
+		s.do(l.alone(antenna.Name, "2m", d))
 	}
 	return s.err
 }

@@ -44,9 +44,6 @@ func TestScreenshots(t *testing.T) {
 	view("publish", quillon+"/publish", "iframe")
 	view("bench", "/bench/paths", ".row .part", press("nav[aria-label='Kept paths'] a:nth-of-type(6)"), c.WaitVisible(c.CSS(".found")))
 	view("bench-kit", "/bench/kit", "article", press("article:nth-of-type(6) .strip"), c.WaitVisible(c.CSS(".editor")))
-	view("bench-pads", "/bench/pads", "article")
-	view("bench-meters", "/bench/meters", ".past", c.SendKeys(c.CSS("[name=row-0-name]"), "old handheld, high"), c.SendKeys(c.CSS("[name=row-0-0]"), "4.71 4.8"), c.SendKeys(c.CSS("[name=row-0-1]"), "4.55"),
-		c.SendKeys(c.CSS("[name=row-1-name]"), "mobile, low"), c.SendKeys(c.CSS("[name=row-1-0]"), "9.9"), c.SendKeys(c.CSS("[name=row-1-1]"), "9.62"), c.WaitVisible(c.CSS(".sheet .offset")))
 	b.generatorPath()
 	view("sensitivity", larkrise+"/radio", "[name=claim-2]", c.SendKeys(c.CSS("[name=claim-2]"), "2m sensitivity 0.25uV"), c.WaitVisible(c.CSS(".claim:nth-of-type(3) .echo")), press(".tab[href$=sensitivity]"), c.WaitVisible(c.CSS("[name=entry]")),
 		c.SendKeys(c.CSS("[name=entry]"), "1.9uV ? by the bench"+kb.Enter), c.WaitVisible(c.CSS(".log li")), c.SendKeys(c.CSS("[name=entry]"), "2.2uV"), c.WaitVisible(c.CSS(".result:not(.idle)")))
@@ -56,8 +53,10 @@ func TestScreenshots(t *testing.T) {
 		t.Fatal(err)
 	}
 	view("edition", "/api/v1/editions/"+edition+"/page", "h1")
+	view("deviation", drover+"/deviation", "[data-nulls]", press(".boxes button:nth-of-type(2)"), c.SendKeys(c.CSS("[name=within]"), "5"), press("[name=entry]"), c.SendKeys(c.CSS("[name=entry]"), "+2.41 -2.2"), c.WaitVisible(c.CSS(".result:not(.idle)")))
+	view("antenna", drover+"/antenna", "[name=cable]", press(".boxes button:nth-of-type(2)"), press("[name=entry]"), c.SendKeys(c.CSS("[name=entry]"), "144 1.9 146 1.3 148 1.6"), c.WaitVisible(c.CSS(".result:not(.idle)")))
 	room("dim")
-	view("emissions-dim", quillon+"/emissions", ".plot canvas")
+	view("frequency", drover+"/frequency", "[name=reference]", press(".boxes button:nth-of-type(2)"), c.SendKeys(c.CSS("[name=reference]"), "0.1"), press("[name=entry]"), c.SendKeys(c.CSS("[name=entry]"), "+238Hz"), c.WaitVisible(c.CSS(".result:not(.idle)")))
 }
 
 func ignore[T any](a c.Action[T]) c.Action[c.Void] {

@@ -70,7 +70,7 @@ func TestComputeOnTheCommandLine(t *testing.T) {
 		}
 	}
 	out, _, code = run(t, bin, "", "compute", "--list")
-	if names := strings.Fields(out); code != 0 || len(names) != 21 || names[8] != "judge" || names[1] != "claim" || names[10] != "look" {
+	if names := strings.Fields(out); code != 0 || len(names) != 26 || names[12] != "judge" || names[3] != "claim" || names[14] != "look" {
 		t.Errorf("%d %q", code, out)
 	}
 }

@@ -4,6 +4,7 @@ package kinds
 
 import (
 	"talloak/core/measure"
+	"talloak/core/measure/antenna"
 	"talloak/core/measure/deviation"
 	"talloak/core/measure/emissions"
 	"talloak/core/measure/frequency"
@@ -19,5 +20,6 @@ func All() []measure.Kind {
 		sensitivity.New(),
 		deviation.New(),
 		frequency.New(),
+		antenna.New(),
 	}
 }

@@ -3,6 +3,7 @@ package frequency
 import (
 	"fmt"
 	"math"
+	"strconv"
 	"strings"
 
 	"talloak/core/claims"
@@ -102,10 +103,9 @@ func lastDigitHz(text string, nominal float64) float64 {
 	if m == nil {
 		return 0
 	}
-	decimals := 0
-	if _, after, ok := strings.Cut(strings.Replace(m[2], ",", ".", 1), "."); ok {
-		decimals = len(after)
-	}
+	mantissa, power, _ := strings.Cut(strings.ToLower(strings.Replace(m[2], ",", ".", 1)), "e")
+	_, after, _ := strings.Cut(mantissa, ".")
+	exponent, _ := strconv.Atoi(power) // 0 where there is none
 	unit := 1e6
 	if m[3] != "" {
 		unit = math.Pow10(exponents[m[3]])
@@ -113,7 +113,7 @@ func lastDigitHz(text string, nominal float64) float64 {
 	if m[3] == "ppm" {
 		unit = nominal * 1e-6
 	}
-	return unit * math.Pow10(-decimals)
+	return unit * math.Pow10(exponent-len(after))
 }
 
 // Words for the figure: 312 Hz, 2.14 ppm.

@@ -80,7 +80,7 @@ func TestWhatStandsOfSeveral(t *testing.T) {
 
 // TestTheLastDigitCounts: a counter that shows 145.5003 may be 50 Hz off for its digits alone.
 func TestTheLastDigitCounts(t *testing.T) {
-	for text, hz := range map[string]float64{"145.5003": 100, "145.500312": 1, "145500.3kHz": 100, "+312Hz": 1, "+0.3kHz": 100, "2.1ppm": 14.55} {
+	for text, hz := range map[string]float64{"145.5003": 100, "145.500312": 1, "145500.3kHz": 100, "+312Hz": 1, "+0.3kHz": 100, "2.1ppm": 14.55, "1.455003e2": 100} {
 		_, _, d := open(t, nil, by(text, 0))
 		m := d.RulingOf(twoMetres).Standing[0]
 		if want := 2 * hz / 2 / math.Sqrt(3); math.Abs(m.ResolutionHz-hz) > 1e-9 || math.Abs(m.Result.UncertaintyHz-want) > 1e-6 {

@@ -122,6 +122,9 @@ func TestWhatStandsOfSeveral(t *testing.T) {
 			t.Errorf("on the board: %v", has)
 		}
 	}
+	if r, _ := begin("70cm 4/1").take("9uV", "sinad", "narrow", false).open(t); !strings.Contains(board.Of(r, false).Headline, "measured, with no claim to be held against (2m") {
+		t.Errorf("of one band of two: %s", board.Of(r, false).Headline)
+	}
 	s := begin("2m sensitivity 0.25uV").take("4uV", "sinad", "narrow", false).take("1.8uV", "sinad", "narrow", false)
 	s.facts.Standings = []record.Standing{{TargetID: "0", Standing: record.Struck, Reason: "the squelch was closed"}}
 	if _, d := s.open(t); d.RulingOf(twoMetres).Verdict != decision.Pass {

@@ -3,6 +3,7 @@ package sensitivity
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 
 	"talloak/core/claims"
@@ -23,16 +24,21 @@ func of(b measure.Box) Ruling { return b.Of.(Ruling) }
 
 // Sentence implements measure.Room.
 func (d *Room) Sentence(boxes []measure.Named, whole decision.Whole) string {
+	starts := map[decision.Verdict]string{
+		decision.Fail: "Sensitivity is short of its claim", decision.Inconclusive: "Sensitivity is too close to call", decision.Pass: "Sensitivity makes its claim",
+		decision.SoFar: "Sensitivity makes its claim so far", decision.NoClaim: "Sensitivity was measured, with no claim to be held against",
+	}
+	verdict := whole.Verdict
+	if starts[verdict] == "" && slices.ContainsFunc(boxes, func(b measure.Named) bool { return b.Verdict == decision.NoClaim }) {
+		verdict = decision.NoClaim // of some bands: the whole is open for the others alone
+	}
+	start := starts[verdict]
 	var said []string
 	for _, b := range boxes {
-		if b.Verdict == whole.Verdict && b.Verdict != decision.NotExamined {
+		if b.Verdict == verdict {
 			said = append(said, b.Name+": "+b.Why)
 		}
 	}
-	start := map[decision.Verdict]string{
-		decision.Fail: "Sensitivity is short of its claim", decision.Inconclusive: "Sensitivity is too close to call", decision.Pass: "Sensitivity makes its claim",
-		decision.SoFar: "Sensitivity makes its claim so far", decision.NoClaim: "Sensitivity was measured, with no claim to be held against",
-	}[whole.Verdict]
 	if start == "" {
 		return "No sensitivity that counts was measured."
 	}

@@ -250,13 +250,17 @@ func (d *Room[D, V, P]) Box(c claims.Cell, _ bool) measure.Box {
 
 // Sentence implements measure.Room.
 func (d *Room[D, V, P]) Sentence(boxes []measure.Named, whole decision.Whole) string {
-	start := d.Says[whole.Verdict]
+	verdict := whole.Verdict
+	start := d.Says[verdict]
+	if start == "" && slices.ContainsFunc(boxes, func(b measure.Named) bool { return b.Verdict == decision.NoClaim }) {
+		verdict, start = decision.NoClaim, d.Says[decision.NoClaim] // of some bands: the whole is open for the others alone
+	}
 	if start == "" {
 		return "No " + strings.ToLower(d.Spec.About.Title) + " that counts was measured."
 	}
 	var said []string
 	for _, b := range boxes {
-		if b.Verdict == whole.Verdict {
+		if b.Verdict == verdict {
 			said = append(said, b.Name+": "+b.Why)
 		}
 	}

@@ -893,6 +893,92 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/reviews/{id}/measure/antenna": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A page of this kind in a review, worked out, in the order taken: the last of them, or from a place on */
+        get: operations["list-antenna"];
+        put?: never;
+        /** Keep one under an id made by the client; 409 when the path was changed since it was seen */
+        post: operations["add-antenna"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/antenna/boxes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How much was taken of each box of a review */
+        get: operations["list-antenna-boxes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/antenna/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The tables an edition has of this kind, as CSV */
+        get: operations["export-antenna"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/antenna/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Work one out without keeping it */
+        post: operations["preview-antenna"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/antenna/ruling": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What stands for a box at a frequency, to be looked at */
+        get: operations["get-antenna-ruling"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reviews/{id}/measure/deviation": {
         parameters: {
             query?: never;
@@ -1576,6 +1662,44 @@ export interface components {
             /** Format: double */
             swr: number | null;
         };
+        AntennaDraft: {
+            /** Format: double */
+            cable_db?: number;
+            file?: string;
+            /** @enum {string} */
+            setup: "stock" | "in-hand" | "ground-plane" | "other" | "load";
+            text: string;
+        };
+        AntennaMeasured: {
+            band: string;
+            /** Format: double */
+            cable_db: number | null;
+            counts: boolean;
+            curve: components["schemas"]["AntennaAt"][];
+            /** Format: double */
+            frequency_hz: number;
+            /** Format: double */
+            from_hz: number | null;
+            id: string;
+            level: string;
+            mode: string;
+            outside: boolean;
+            remark: string;
+            result: components["schemas"]["AntennaResult"];
+            setup: string;
+            standing: string;
+            standing_reason: string;
+            /** Format: date-time */
+            taken_at: string;
+            text: string;
+            through: components["schemas"]["RecordThrough"];
+            /** Format: double */
+            to_hz: number | null;
+            typed: boolean;
+            verdict: string | null;
+            void: boolean;
+            why_not: string;
+        };
         AntennaMinimum: {
             /** Format: double */
             frequency_hz: number;
@@ -1606,6 +1730,14 @@ export interface components {
             resonances_hz: number[];
             within: number[][];
             worst_in_band: components["schemas"]["AntennaAt"];
+        };
+        AntennaRuling: {
+            frequencies_hz: number[];
+            /** Format: int64 */
+            of: number;
+            standing: components["schemas"]["AntennaMeasured"][];
+            verdict: string;
+            why: string;
         };
         BandView: {
             channel: string;
@@ -6630,6 +6762,246 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KeyingGhost"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-antenna": {
+        parameters: {
+            query?: {
+                /** @description The place of the first one, from 0 in the order taken; without it the page ends with the last */
+                from?: number;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-From"?: number;
+                    "X-Total-Count"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AntennaMeasured"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-antenna": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    band: string;
+                    draft: components["schemas"]["AntennaDraft"];
+                    /** Format: double */
+                    frequency_hz: number;
+                    /** Format: uuid */
+                    id: string;
+                    level: string;
+                    /** @enum {string} */
+                    mode: "" | "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
+                    /**
+                     * Format: uuid
+                     * @description Left out where the kind needs none
+                     */
+                    path_id?: string;
+                    wiring?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AntennaMeasured"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-antenna-boxes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoxCount"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "export-antenna": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "preview-antenna": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    band: string;
+                    draft: components["schemas"]["AntennaDraft"];
+                    /** Format: double */
+                    frequency_hz: number;
+                    level: string;
+                    /** @enum {string} */
+                    mode: "" | "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
+                    /**
+                     * Format: uuid
+                     * @description Left out where the kind needs none
+                     */
+                    path_id?: string;
+                    wiring?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AntennaMeasured"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-antenna-ruling": {
+        parameters: {
+            query: {
+                band: string;
+                level?: string;
+                /** @description FM, AM, SSB, CW or DIGITAL; the only one there is where it is left out */
+                mode?: string;
+                /** @description One of those measured; without it the worst stands for the box */
+                frequency_hz?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AntennaRuling"];
                 };
             };
             /** @description Error */
