@@ -63,6 +63,25 @@ func TestWhatCannotBeWorkedOutIsAnError(t *testing.T) {
 			t.Errorf("%s: %v", name, err)
 		}
 	}
+	// A list of pairs, and a figure of a thing that stands within things of its own type.
+	type tree struct {
+		V    float64
+		Kids []tree
+	}
+	for what, bad := range map[string]func() error{
+		"pair": func() error {
+			_, err := Worked(func() ([][2]float64, error) { return [][2]float64{{1, math.Inf(1)}}, nil })
+			return err
+		},
+		"tree": func() error {
+			_, err := Worked(func() (tree, error) { return tree{1, []tree{{math.NaN(), nil}}}, nil })
+			return err
+		},
+	} {
+		if bad() == nil {
+			t.Errorf("a %s with no number in it was kept", what)
+		}
+	}
 	if _, err := Worked(func() (int, error) { panic("a record of another time") }); err == nil {
 		t.Error("a panic was no error")
 	}

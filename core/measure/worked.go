@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"math"
 	"reflect"
+	"slices"
 	"sync"
 
 	"talloak/core/record"
@@ -32,8 +33,8 @@ func finite(v reflect.Value) bool {
 		return !math.IsNaN(f) && !math.IsInf(f, 0)
 	case reflect.Pointer, reflect.Interface:
 		return v.IsNil() || finite(v.Elem())
-	case reflect.Slice:
-		if !hasNumbers(v.Type().Elem()) {
+	case reflect.Slice, reflect.Array:
+		if !hasNumbers(v.Type().Elem(), nil) {
 			return true
 		}
 		for i := range v.Len() {
@@ -61,25 +62,30 @@ func numbered(t reflect.Type) []int {
 	if known, ok := plans.Load(t); ok {
 		return known.([]int)
 	}
-	plans.Store(t, []int{}) // of a type within itself: what it holds is seen from outside
-	var out []int
-	for i := range t.NumField() {
-		if f := t.Field(i); f.IsExported() && f.Tag.Get("json") != "-" && hasNumbers(f.Type) {
-			out = append(out, i)
-		}
-	}
-	plans.Store(t, out)
+	out := fields(t, nil)
+	plans.Store(t, out) // whole or not at all: others ask at the same time
 	return out
 }
 
-func hasNumbers(t reflect.Type) bool {
+// fields are those of a type that stands within others.
+func fields(t reflect.Type, within []reflect.Type) (out []int) {
+	within = append(slices.Clone(within), t)
+	for i := range t.NumField() {
+		if f := t.Field(i); f.IsExported() && f.Tag.Get("json") != "-" && hasNumbers(f.Type, within) {
+			out = append(out, i)
+		}
+	}
+	return out
+}
+
+func hasNumbers(t reflect.Type, within []reflect.Type) bool {
 	switch t.Kind() {
 	case reflect.Float64, reflect.Interface:
 		return true
-	case reflect.Pointer, reflect.Slice:
-		return hasNumbers(t.Elem())
+	case reflect.Pointer, reflect.Slice, reflect.Array:
+		return hasNumbers(t.Elem(), within)
 	case reflect.Struct:
-		return t != asTaken && len(numbered(t)) > 0
+		return t != asTaken && (slices.Contains(within, t) || len(fields(t, within)) > 0)
 	}
 	return false
 }
