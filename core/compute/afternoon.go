@@ -113,7 +113,7 @@ type DutyIn struct {
 	Share    []float64 `json:"share"`
 }
 
-// usualAccuracyPct is how well a log of volts and amperes counts where nobody told.
+// usualAccuracyPct is how well a log of volts and amperes counts where nobody told, in percent (common practice, no source).
 const usualAccuracyPct = 1
 
 func runDown(in *BatteryIn) (battery.Result, error) {

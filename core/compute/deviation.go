@@ -26,13 +26,10 @@ type DeviationIn struct {
 	DecisionRule   *string    `json:"decision_rule,omitempty"`
 }
 
-// usualHighestAudioHz is the highest of speech over a radio.
-const usualHighestAudioHz = 3000
-
 func measureDeviation(in *DeviationIn) (deviation.Result, error) {
 	return deviation.Measure(deviation.Input{
 		Plus: in.PlusHz, Minus: in.MinusHz, Tone: in.ToneHz, Null: in.Null, Lines: in.LinesDBm, PctReading: in.PctReading, ResolutionHz: in.ResolutionHz,
-		TonePct: in.TonePct, NullDepthDB: in.NullDepthDB, LineDB: in.LineDB, HighestAudioHz: or(in.HighestAudioHz, usualHighestAudioHz),
+		TonePct: in.TonePct, NullDepthDB: in.NullDepthDB, LineDB: in.LineDB, HighestAudioHz: or(in.HighestAudioHz, deviation.SpeechHz),
 		AtMostHz: in.AtMostHz, AtLeastHz: in.AtLeastHz, Rule: ruleOf(in.DecisionRule),
 	})
 }

@@ -39,6 +39,9 @@ type Result struct {
 	Findings      []say.Said        `json:"findings"`
 }
 
+// SpeechHz is the highest audio frequency of speech over a radio, in Hz (common practice, no source).
+const SpeechHz = 3000
+
 // mostNull is the last null that is counted.
 const mostNull = 10
 

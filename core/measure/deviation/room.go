@@ -35,6 +35,7 @@ type Measured struct {
 	MinusHz   *float64 `json:"minus_hz"`
 	ToneHz    *float64 `json:"tone_hz"`
 	ClaimedHz *float64 `json:"claimed_hz"`
+	Doubt     string   `json:"doubt"`    // why it passes no claim that it does not fail
 	UsualHz   *float64 `json:"usual_hz"` // the most that the channel is made for; nil where it is not of the whole signal
 	Result    *Result  `json:"result"`
 }
@@ -71,7 +72,7 @@ func New() measure.Kind {
 			Title: "Deviation",
 			Lines: []string{
 				"Peak deviation, the larger of both sides. At the carrier's n-th null it is the tone times the n-th zero of the Bessel function J0; lines are fitted by the Bessel functions of their order. Bandwidth by Carson: twice the sum of deviation and highest audio frequency. ±: k = 2.",
-				"A claim is the most it may be. Of several the largest stands, of each width and signal; a sub-audible tone is a part of the signal and held against no claim. Usual at most: 2.5 kHz in a channel of 12.5 kHz, 5 kHz in one of 25 kHz.",
+				"A claim is the most it may be: speech passes by it that was loud enough, a tone only fails by it. Of several the largest stands, of each width and signal; a sub-audible tone is a part of the signal and held against no claim. Usual at most: 2.5 kHz in a channel of 12.5 kHz, 5 kHz in one of 25 kHz.",
 			},
 			Columns: []string{"Typed", "Of", "Deviation", "±, k = 2", "Plus less minus", "Tone", "Bandwidth", "Read within", "Claimed"},
 			Numbers: []int{2, 3, 4, 5, 6, 7, 8},
@@ -111,7 +112,7 @@ func work(r *measure.Review, in Draft, m *Measured) error {
 		m.UsualHz, m.ClaimedHz = &channel.usual, claimed(r.Others(claims.Deviation), m.Band, in.Width)
 	}
 	told := in.WithinPct
-	ask.HighestAudioHz, ask.AtMostHz, ask.Rule = 3000, m.ClaimedHz, decision.Rule(r.Rules.DecisionRule)
+	ask.HighestAudioHz, ask.AtMostHz, ask.Rule = SpeechHz, m.ClaimedHz, decision.Rule(r.Rules.DecisionRule)
 	switch {
 	case ask.Lines != nil:
 		told, ask.TonePct, ask.LineDB = in.LineDB, in.WithinPct, in.LineDB
@@ -128,17 +129,29 @@ func work(r *measure.Review, in Draft, m *Measured) error {
 		return err
 	}
 	m.Result, m.Verdict = &out, out.Verdict
+	if m.Verdict == nil {
+		return nil
+	}
 	// Where nothing is told of how well it was read, or the lines fit no tone, no claim can be held.
 	open := told == nil
 	for _, f := range out.Findings {
 		open = open || f.Code == "fit-poor"
 	}
-	if open && m.Verdict != nil {
+	// That it stays under the most it may be is seen only where it was driven that far.
+	if passes := *m.Verdict == decision.Pass; passes && in.Signal == "tone" {
+		m.Doubt = "a tone shows what it was set to: whether speech goes further is not seen"
+	} else if passes && out.DeviationHz < driven**m.ClaimedHz {
+		m.Doubt = "it is under half of what is claimed: was it spoken loudly enough, and is the radio set to " + in.Width + "?"
+	}
+	if open || m.Doubt != "" {
 		v := decision.Inconclusive
 		m.Verdict = &v
 	}
 	return nil
 }
+
+// driven is the part of what is claimed that loud speech reaches on any radio (common practice, no source).
+const driven = 0.5
 
 // claimed is the most that is claimed of a band at a width: what names the band goes before what
 // names none, and of several the strictest. Nil where nothing is.
@@ -162,6 +175,9 @@ func words(m *Measured) string {
 	}
 	for _, f := range m.Result.Findings {
 		out += "; " + f.Detail
+	}
+	if m.Doubt != "" {
+		out += "; " + m.Doubt
 	}
 	return out
 }

@@ -7,12 +7,13 @@ import { useAsked, type Schemas } from '../../shared/server'
 import RulingShape from '../../shared/shapes/RulingShape.vue'
 import EntryScreen from '../entry/EntryScreen.vue'
 import { toldNumber } from '../entry/told'
+import { useReview } from '../../reviews/review'
 import { useEntry } from '../entry/useEntry'
 import { kilohertz, signalWords } from './words'
 
 type Measured = Schemas['DeviationMeasured']
 type Draft = Schemas['DeviationDraft']
-const how = remember('deviation', { width: 'narrow' as Draft['width'], signal: 'voice-peak' as Draft['signal'], within: '', line: '' })
+const how = remember(`deviation ${useReview().id}`, { width: 'narrow' as Draft['width'], signal: 'voice-peak' as Draft['signal'], within: '', line: '' })
 const draft = (text: string): Draft => ({ text, width: how.value.width, signal: how.value.signal, within_pct: toldNumber(how.value.within), line_db: toldNumber(how.value.line) })
 const entry = useEntry<Measured>('deviation', draft, (m) => m.width === how.value.width && m.signal === how.value.signal)
 const field = ref<{ focus: () => void }>()
@@ -26,6 +27,7 @@ const keys = {
 const wanted = computed(() => (how.value.width === 'narrow' ? 2500 : 5000))
 const nullOf = async (n: number) => {
   const answer = await fetch('/api/v1/compute/deviation', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ tone_hz: 1, null: n }) })
+  if (!answer.ok) throw new Error(answer.statusText)
   return ((await answer.json()) as { deviation_hz: number }).deviation_hz
 }
 const zeros = useAsked('nulls', () => [1, 2, 3] as const, (...n: number[]) => Promise.all(n.map(nullOf)))
@@ -62,6 +64,7 @@ const sides = (m: Measured) => [m.plus_hz ?? (m.minus_hz == null ? m.result!.dev
         </template>
       </svg>
       <p v-if="shown.usual_hz != null && shown.result && shown.result.deviation_hz > shown.usual_hz" class="doubt" data-over>Over what a channel of {{ shown.width === 'narrow' ? '12.5' : '25' }} kHz is made for: it may be heard in the next one. Is the radio set to {{ shown.width }}?</p>
+      <p v-if="shown.doubt" class="doubt" data-doubt>Too close to call: {{ shown.doubt }}</p>
       <p v-for="f in shown.result?.findings ?? []" :key="f.code" class="doubt">{{ f.detail }}</p>
     </template>
     <template #echo="{ shown }">{{ shown.result ? `${kilohertz(shown.result.deviation_hz)} kHz, ${shown.width}, ${signalWords[shown.signal as Draft['signal']]}` : '' }}</template>

@@ -1733,6 +1733,7 @@ export interface components {
         };
         AntennaRuling: {
             frequencies_hz: number[];
+            left_out: string[];
             /** Format: int64 */
             of: number;
             standing: components["schemas"]["AntennaMeasured"][];
@@ -2582,6 +2583,7 @@ export interface components {
             /** Format: double */
             claimed_hz: number | null;
             counts: boolean;
+            doubt: string;
             /** Format: double */
             frequency_hz: number;
             id: string;
@@ -2630,6 +2632,7 @@ export interface components {
         };
         DeviationRuling: {
             frequencies_hz: number[];
+            left_out: string[];
             /** Format: int64 */
             of: number;
             standing: components["schemas"]["DeviationMeasured"][];
@@ -2913,6 +2916,7 @@ export interface components {
         };
         FrequencyRuling: {
             frequencies_hz: number[];
+            left_out: string[];
             /** Format: int64 */
             of: number;
             standing: components["schemas"]["FrequencyMeasured"][];
