@@ -87,7 +87,7 @@ func TestKindsAreKnownByTheirListAlone(t *testing.T) {
 		"occupied":    {"core/compute"},
 		"antenna":     {"core/kinds", "core/compute", "demo"},
 		"battery":     {"core/compute"},
-		"simple":      {"core/measure/antenna", "core/measure/frequency", "core/measure/deviation"},
+		"simple":      {"core/measure/antenna", "core/measure/frequency", "core/measure/deviation", "core/measure/sensitivity"},
 	}
 	err := filepath.WalkDir(".", func(path string, d fs.DirEntry, err error) error {
 		if err != nil || d.IsDir() && (d.Name() == "node_modules" || d.Name() == ".data") {

@@ -54,7 +54,7 @@ func New() measure.Kind {
 			Title: "Frequency error",
 			Lines: []string{
 				"Error = frequency measured − nominal frequency; 1 ppm is a millionth of it. ±: the instrument's own reference and the last digit read, k = 2.",
-				"A figure moves as the transmitter warms; of several the one furthest off stands.",
+				"A figure moves as the transmitter warms; of several the one furthest off stands. It was as warm as the room: what is claimed over a range of temperatures is not tested by it.",
 			},
 			Columns: []string{"Typed", "Measured", "Error", "Error", "±, k = 2", "Reference", "Claimed"},
 			Numbers: []int{1, 2, 3, 4, 5, 6},

@@ -78,6 +78,20 @@ func TestWhatStandsOfSeveral(t *testing.T) {
 	}
 }
 
+// TestWhatIsLeftOutIsSaid: one that is not to be believed keeps none from ruling, and is named
+// beside the ruling until a person strikes it.
+func TestWhatIsLeftOutIsSaid(t *testing.T) {
+	review, facts, d := open(t, []string{"2.5ppm"}, by("+25kHz", 0.5), by("+100Hz", 0.5))
+	cell := measuretest.Open(t, review, facts).Bands()[0]
+	if box := d.Box(cell, false); box.Verdict != decision.Pass || len(box.Notes) != 1 || !strings.Contains(box.Notes[0].Detail, "+25kHz: +25000 Hz") {
+		t.Errorf("%+v", box)
+	}
+	facts.Standings = []record.Standing{{TargetID: "0", Standing: record.Struck, Reason: "dialled one step low"}}
+	if box := of(t, review, facts).Box(cell, false); box.Verdict != decision.Pass || len(box.Notes) != 0 {
+		t.Errorf("%+v", box)
+	}
+}
+
 // TestTheLastDigitCounts: a counter that shows 145.5003 may be 50 Hz off for its digits alone.
 func TestTheLastDigitCounts(t *testing.T) {
 	for text, hz := range map[string]float64{"145.5003": 100, "145.500312": 1, "145500.3kHz": 100, "+312Hz": 1, "+0.3kHz": 100, "2.1ppm": 14.55, "1.455003e2": 100} {

@@ -3,12 +3,12 @@ package sensitivity
 import (
 	"fmt"
 	"math"
-	"slices"
 	"strings"
 
 	"talloak/core/claims"
 	"talloak/core/decision"
 	"talloak/core/measure"
+	"talloak/core/measure/simple"
 	"talloak/core/record"
 	"talloak/core/say"
 	"talloak/core/units"
@@ -24,28 +24,10 @@ func of(b measure.Box) Ruling { return b.Of.(Ruling) }
 
 // Sentence implements measure.Room.
 func (d *Room) Sentence(boxes []measure.Named, whole decision.Whole) string {
-	starts := map[decision.Verdict]string{
+	return simple.Sentence("sensitivity", map[decision.Verdict]string{
 		decision.Fail: "Sensitivity is short of its claim", decision.Inconclusive: "Sensitivity is too close to call", decision.Pass: "Sensitivity makes its claim",
 		decision.SoFar: "Sensitivity makes its claim so far", decision.NoClaim: "Sensitivity was measured, with no claim to be held against",
-	}
-	verdict := whole.Verdict
-	if starts[verdict] == "" && slices.ContainsFunc(boxes, func(b measure.Named) bool { return b.Verdict == decision.NoClaim }) {
-		verdict = decision.NoClaim // of some bands: the whole is open for the others alone
-	}
-	start := starts[verdict]
-	var said []string
-	for _, b := range boxes {
-		if b.Verdict == verdict {
-			said = append(said, b.Name+": "+b.Why)
-		}
-	}
-	if start == "" {
-		return "No sensitivity that counts was measured."
-	}
-	if len(said) == 0 {
-		return fmt.Sprintf("%s: %s.", start, whole.Words)
-	}
-	return fmt.Sprintf("%s (%s); %s.", start, strings.Join(said, "; "), whole.Words)
+	}, boxes, whole)
 }
 
 // Obstacles implements measure.Room.

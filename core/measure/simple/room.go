@@ -76,6 +76,7 @@ type Ruling[V any] struct {
 	Standing    []V              `json:"standing"`
 	Of          int              `json:"of"`
 	Frequencies []float64        `json:"frequencies_hz"`
+	LeftOut     []string         `json:"left_out"` // figures in force that are not to be believed, with why
 }
 
 // Kind is a kind of one figure. It needs no path.
@@ -187,7 +188,7 @@ func (d *Room[D, V, P]) Ruling(k record.Keyed) any { return d.RulingOf(k) }
 
 // RulingOf is what stands for a band and mode.
 func (d *Room[D, V, P]) RulingOf(k record.Keyed) Ruling[V] {
-	out := Ruling[V]{Standing: []V{}, Frequencies: []float64{}}
+	out := Ruling[V]{Standing: []V{}, Frequencies: []float64{}, LeftOut: []string{}}
 	why, void := "", false
 	for i := range d.taken {
 		v := &d.taken[i]
@@ -201,6 +202,9 @@ func (d *Room[D, V, P]) RulingOf(k record.Keyed) Ruling[V] {
 			void, why = true, f.WhyNot
 		case !f.Counts:
 			why = f.WhyNot
+			if d.review.Stands(f.ID) {
+				out.LeftOut = append(out.LeftOut, f.Text+": "+f.WhyNot)
+			}
 		case f.Outside:
 			why = "measured outside the band claimed only"
 		default:
@@ -245,18 +249,28 @@ func (d *Room[D, V, P]) said(r *Ruling[V], why string, void bool) (decision.Verd
 // Box implements measure.Room: one for the whole band.
 func (d *Room[D, V, P]) Box(c claims.Cell, _ bool) measure.Box {
 	r := d.RulingOf(record.Keyed{Band: c.Band.Name, Mode: c.Mode})
-	return measure.Box{Kind: d.Spec.About.Name, Verdict: r.Verdict, Why: r.Why, Notes: []measure.Note{}, Frequencies: r.Frequencies, Taken: r.Of, Of: r}
+	notes := []measure.Note{}
+	for _, l := range r.LeftOut { // the others rule without it, and that is said
+		notes = append(notes, measure.Note{Short: "a figure not to be believed was left out", Detail: l})
+	}
+	return measure.Box{Kind: d.Spec.About.Name, Verdict: r.Verdict, Why: r.Why, Notes: notes, Frequencies: r.Frequencies, Taken: r.Of, Of: r}
 }
 
 // Sentence implements measure.Room.
 func (d *Room[D, V, P]) Sentence(boxes []measure.Named, whole decision.Whole) string {
+	return Sentence(strings.ToLower(d.Spec.About.Title), d.Says, boxes, whole)
+}
+
+// Sentence is the part of a headline of a kind that has a box for each band: it begins with what
+// says has for the whole, or says that no such thing was measured.
+func Sentence(title string, says map[decision.Verdict]string, boxes []measure.Named, whole decision.Whole) string {
 	verdict := whole.Verdict
-	start := d.Says[verdict]
-	if start == "" && slices.ContainsFunc(boxes, func(b measure.Named) bool { return b.Verdict == decision.NoClaim }) {
-		verdict, start = decision.NoClaim, d.Says[decision.NoClaim] // of some bands: the whole is open for the others alone
+	if says[verdict] == "" && slices.ContainsFunc(boxes, func(b measure.Named) bool { return b.Verdict == decision.NoClaim }) {
+		verdict = decision.NoClaim // of some bands: the whole is open for the others alone
 	}
+	start := says[verdict]
 	if start == "" {
-		return "No " + strings.ToLower(d.Spec.About.Title) + " that counts was measured."
+		return "No " + title + " that counts was measured."
 	}
 	var said []string
 	for _, b := range boxes {

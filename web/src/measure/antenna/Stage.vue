@@ -6,13 +6,14 @@ import { remember } from '../../shared/remember'
 import type { Schemas } from '../../shared/server'
 import EntryScreen from '../entry/EntryScreen.vue'
 import { toldNumber } from '../entry/told'
+import { useReview } from '../../reviews/review'
 import { useEntry } from '../entry/useEntry'
 import CurvesPlot from './CurvesPlot.vue'
 import { setupWords, swr, type Setup } from './words'
 
 type Measured = Schemas['AntennaMeasured']
 type Draft = Schemas['AntennaDraft']
-const how = remember('antenna', { setup: 'stock' as Setup, cable: '' })
+const how = remember(`antenna ${useReview().id}`, { setup: 'stock' as Setup, cable: '' })
 const loaded = ref<{ name: string; content: string }>()
 // A file goes with the line that names it, and with no other.
 const fileOf = (text: string) => (loaded.value && text.split('?')[0]!.trim() === loaded.value.name ? loaded.value.content : undefined)

@@ -6,11 +6,12 @@ import { remember } from '../../shared/remember'
 import type { Schemas } from '../../shared/server'
 import EntryScreen from '../entry/EntryScreen.vue'
 import { toldNumber } from '../entry/told'
+import { useReview } from '../../reviews/review'
 import { useEntry } from '../entry/useEntry'
 import { hertz, ppm } from './words'
 
 type Measured = Schemas['FrequencyMeasured']
-const reference = remember('frequency reference', '')
+const reference = remember(`frequency reference ${useReview().id}`, '') // of this review: another was taken with another counter
 const told = computed(() => toldNumber(reference.value))
 const entry = useEntry<Measured>('frequency', (text) => ({ text, reference_ppm: told.value }))
 const field = ref<{ focus: () => void }>()
