@@ -16,8 +16,8 @@ import (
 	"talloak/store"
 )
 
-// MaxPhoto is the largest photograph taken, in bytes; one of more points than maxPoints
-// would need more memory than it is worth.
+// MaxPhoto is the largest photograph taken, in bytes; one that takes more memory than maxBytes
+// while it is read is not worth it.
 const (
 	MaxPhoto = 10 << 20
 	maxBytes = 80 << 20 // of memory that a picture may take while it is read

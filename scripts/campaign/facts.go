@@ -49,6 +49,11 @@ func (p places) next(n int, last string) fact {
 	case 4:
 		keyed["level"] = ""
 		return fact{kind: "sensitivity", key: key, path: p.at("/measure/sensitivity"), json: with(p.receive, map[string]any{"text": "3.4uV", "by": "sinad", "width": "narrow", "emf": false})}
+	case 5, 7, 9: // of a whole band, through no path
+		kind := map[int]string{5: "deviation", 7: "frequency", 9: "antenna"}[n%12]
+		keyed["level"] = ""
+		keyed["draft"] = map[string]any{"deviation": map[string]any{"text": "+4.6 -4.3", "width": "wide", "signal": "voice-peak"}, "frequency": map[string]any{"text": "+214Hz"}, "antenna": map[string]any{"text": "144 2.1 146 1.4 148 1.9", "setup": "stock"}}[kind]
+		return fact{kind: kind, key: key, path: p.at("/measure/" + kind), json: keyed}
 	case 6:
 		return fact{kind: "photo", key: key, path: p.at("/photos?" + url.Values{"key": {key}, "about": {"2m 5/1"}, "file": {"a.png"}}.Encode()), body: onePoint, media: "image/png"}
 	case 8:
@@ -75,7 +80,7 @@ func (p places) there() map[string]int {
 		}
 		return head
 	}
-	for _, kind := range []string{"power", "emissions", "sensitivity"} {
+	for _, kind := range []string{"power", "emissions", "sensitivity", "deviation", "frequency", "antenna"} {
 		for from, total := 0, 1; from < total; from += 1000 {
 			var page []struct{ ID string }
 			head := get(p.at(fmt.Sprintf("/measure/%s?limit=1000&from=%d", kind, from)), &page)

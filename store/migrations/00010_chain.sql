@@ -5,7 +5,7 @@ ALTER TABLE editions ADD COLUMN basis text NOT NULL DEFAULT '';
 
 -- Every fact in the order written, each with a sum over it and all before it: what is taken
 -- out, changed or slipped in does not fit. Facts older than the chain are put in at the first
--- start (store.chainOlder), before link 0 says that it is whole.
+-- start (store.chainOlder), all behind link 0 or none.
 CREATE TABLE chain (
     seq bigint PRIMARY KEY,
     fact text NOT NULL,

@@ -8,6 +8,7 @@ import (
 	"talloak/core/decision"
 	"talloak/core/measure"
 	"talloak/core/measure/simple"
+	"talloak/core/path"
 	"talloak/core/problem"
 	"talloak/core/touchstone"
 	"talloak/core/units"
@@ -102,7 +103,7 @@ func work(r *measure.Review, in Draft, m *Measured) error {
 	m.Setup, m.CableDB, m.Typed = in.Setup, in.CableDB, in.File == ""
 	ask := Input{Network: network, SWR: served, AtHz: drawn(network)}
 	if in.CableDB != nil && *in.CableDB > 0 {
-		ask.Cable = func(units.Hertz) (units.DB, bool) { return units.DB(*in.CableDB), true }
+		ask.Cable = path.FlatLoss(units.DB(*in.CableDB)).LossAt
 	}
 	if band, ok := bands.Find(m.Band, r.Subject.Region); ok {
 		ask.Band = &[2]float64{float64(band.FromHz), float64(band.ToHz)}

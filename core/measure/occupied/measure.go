@@ -37,6 +37,7 @@ type Result struct {
 	Findings      []say.Said        `json:"findings"`
 }
 
+// What makes a bandwidth doubtful (common practice, no source).
 const (
 	leastPoints = 11
 	// filters widens by so many of its bandwidths, and seldom narrows.
