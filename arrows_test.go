@@ -16,21 +16,22 @@ import (
 var may = map[string][]string{
 	"app":              {"store", "publish"},
 	"cmd/talloak":      {"app", "demo", "httpapi", "rulebooks", "store", "web"},
-	"demo":             {"app", "instruments", "store"},
+	"demo":             {"app", "demo/simulated", "store"},
 	"httpapi":          {"app", "store"},
-	"instruments":      {},
+	"demo/simulated":   {},
 	"measuretest":      {"rulebooks"},
 	"publish":          {},
 	"rulebooks":        {},
 	"scripts":          {},
 	"scripts/campaign": {},
+	"scripts/mutants":  {},
 	"store":            {},
 	"store/storetest":  {"store"},
 	"web":              {},
 	"e2e":              {},
 }
 
-// TestTheArrowsPointOneWay: web -> httpapi -> app -> (store, publish, instruments) -> core.
+// TestTheArrowsPointOneWay: web -> httpapi -> app -> (store, publish) -> core.
 func TestTheArrowsPointOneWay(t *testing.T) {
 	seen := 0
 	err := filepath.WalkDir(".", func(path string, d fs.DirEntry, err error) error {
@@ -79,15 +80,18 @@ func TestTheArrowsPointOneWay(t *testing.T) {
 // rest on power or draw the first two in their own way, nobody names a kind.
 func TestKindsAreKnownByTheirListAlone(t *testing.T) {
 	may := map[string][]string{
-		"power":       {"core/kinds", "core/keying", "core/measure/power", "core/measure/emissions", "publish", "demo"},
+		"power":       {"core/kinds", "core/keying", "core/measure/power", "core/measure/emissions", "core/measure/supply", "publish", "demo"},
 		"emissions":   {"core/kinds", "core/measure/emissions", "publish", "demo"},
 		"sensitivity": {"core/kinds", "core/measure/sensitivity", "core/compute"},
 		"frequency":   {"core/kinds", "core/compute", "demo"},
 		"deviation":   {"core/kinds", "core/compute", "demo"},
-		"occupied":    {"core/compute"},
+		"occupied":    {"core/kinds", "core/compute", "demo"},
 		"antenna":     {"core/kinds", "core/compute", "demo"},
-		"battery":     {"core/compute"},
-		"simple":      {"core/measure/antenna", "core/measure/frequency", "core/measure/deviation", "core/measure/sensitivity"},
+		"battery":     {"core/kinds", "core/compute", "demo"},
+		"supply":      {"core/kinds", "demo"},
+		"features":    {"core/kinds", "demo"},
+		"receiver":    {"core/kinds", "demo"},
+		"simple":      {"core/measure/antenna", "core/measure/frequency", "core/measure/deviation", "core/measure/occupied", "core/measure/supply", "core/measure/battery", "core/measure/features", "core/measure/receiver", "core/measure/sensitivity"},
 	}
 	err := filepath.WalkDir(".", func(path string, d fs.DirEntry, err error) error {
 		if err != nil || d.IsDir() && (d.Name() == "node_modules" || d.Name() == ".data") {

@@ -162,10 +162,13 @@ func (a *App) take(ctx context.Context, t Take, r *measure.Review) (*taking, err
 	}{t.Keyed, draft}); err != nil {
 		return nil, err
 	}
+	if about.Whole && t.Keyed != (record.Keyed{}) {
+		return nil, problem.New("band", "it is of the whole radio: leave band, level, mode and frequency empty")
+	}
 	if !out.review.HasBox(about, t.Keyed) {
 		return nil, problem.New("level", "the review claims no %s in %s: type the claim first", strings.TrimSpace(t.Keyed.Band+" "+t.Keyed.Level), t.Keyed.Mode)
 	}
-	if err := units.CheckHz(t.Keyed.FrequencyHz); err != nil {
+	if err := units.CheckHz(t.Keyed.FrequencyHz); err != nil && !about.Whole {
 		return nil, problem.New("frequency_hz", "%s", err.Error())
 	}
 	if p, ok := out.kind.(measure.Pathless); ok && p.WithoutPath(t.Draft) {

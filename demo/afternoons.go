@@ -1,11 +1,20 @@
 package demo
 
 import (
+	"fmt"
+	"math"
+	"strings"
+
 	"talloak/core/measure/antenna"
+	"talloak/core/measure/battery"
 	"talloak/core/measure/deviation"
 	"talloak/core/measure/emissions"
+	"talloak/core/measure/features"
 	"talloak/core/measure/frequency"
+	"talloak/core/measure/occupied"
 	"talloak/core/measure/power"
+	"talloak/core/measure/receiver"
+	"talloak/core/measure/supply"
 	"talloak/core/record"
 	"talloak/core/units"
 )
@@ -23,6 +32,9 @@ func (l *loader) drover() error {
 		{Text: "4m 25/10/5", Source: "manual, page 4", ReadOn: "2026-10-20"},
 		{Text: "2m 25/10/5", Source: "manual, page 4", ReadOn: "2026-10-20"},
 		{Text: "current 6A", Source: "manual, page 4", ReadOn: "2026-10-20"},
+		{Text: "says mutes on a busy channel", Source: "sales page", ReadOn: "2026-10-20"},
+		{Text: "comes with microphone hook", Source: "sales page", ReadOn: "2026-10-20"},
+		{Text: "says splash proof", Source: "sales page", ReadOn: "2026-10-20"},
 		{Text: "2.5ppm", Source: "manual, page 4", ReadOn: "2026-10-20"},
 		{Text: "deviation 5kHz", Source: "manual, page 4", ReadOn: "2026-10-20"},
 		{Text: "coverage 66-88 136-174", Source: "sales page", ReadOn: "2026-10-20"},
@@ -64,8 +76,7 @@ func (l *loader) drover() error {
 	s.do(l.typed(9, "2m", "High", "heard on the bench supply", "145-145.3 -122 145.030-108 145.069-110 145.108-109 145.147-108 145.186-111", emissions.Draft{Told: emissions.Told{State: "bench supply", Heard: true}}))
 	s.do(l.typed(9, "2m", "High", "heard on a battery", "145-145.3 -122", emissions.Draft{Told: emissions.Told{State: "battery", Heard: true}}))
 	// Beside power and emissions: how far off its frequency it is cold and warm, and how far it swings.
-	s.do(l.alone(frequency.Name, "2m", frequency.Draft{Text: "+96Hz ? cold", ReferencePPM: p(0.1)}))
-	s.do(l.alone(frequency.Name, "2m", frequency.Draft{Text: "+214Hz ? after a minute", ReferencePPM: p(0.1)}))
+	s.do(l.alone(frequency.Name, "2m", frequency.Draft{Text: "+96Hz +214Hz ? cold, and after a minute", ReferencePPM: p(0.1)}))
 	s.do(l.alone(frequency.Name, "4m", frequency.Draft{Text: "+88Hz", ReferencePPM: p(0.1)}))
 	for _, d := range []deviation.Draft{
 		{Text: "+2.27 -2.16 ? spoken loudly", Width: "narrow", Signal: "voice-peak", WithinPct: p(5.0)},
@@ -79,6 +90,21 @@ func (l *loader) drover() error {
 		{Text: "140 4.2 142 3.4 144 2.8 146 2.2 148 1.7 150 1.6 152 1.9 ? the same, on a bare mast", Setup: "other"},
 	} {
 		s.do(l.alone(antenna.Name, "2m", d))
+	}
+	for _, text := range []string{"high 5.6a 13.6v", "mid 3.5a 13.7v", "low 2.3a 13.7v", "receiving 0.42 ? loud", "standby 0.31", "off 4mA ? its clock"} {
+		s.do(l.alone(supply.Name, "2m", supply.Draft{Text: text, WithinPct: p(2.0)}))
+	}
+	for _, text := range []string{"s1 -119", "s5 -109", "s9 -97", "s9+20 -81", "squelch -121 -124", "image 71", "neighbour 25k -52 -121"} {
+		s.do(l.alone(receiver.Name, "2m", receiver.Draft{Text: text, LossDB: p(0.4), WithinDB: p(1.5)}))
+	}
+	for _, e := range []struct {
+		signal  string
+		rbw, at float64
+	}{{"voice", 300, 0.9}, {"bare", 300, 0}} {
+		s.do(l.alone(occupied.Name, "2m", occupied.Draft{Text: "close, " + e.signal + ".csv", File: emission(usual("2m"), e.at), Signal: e.signal, RBWHz: p(e.rbw)}))
+	}
+	for _, text := range []string{"yes mutes on a busy channel", "missing microphone hook ? a screw and no hook", "fits bracket of the older model"} {
+		s.do(l.alone(features.Name, "", features.Draft{Text: text}))
 	}
 	return s.err
 }
@@ -99,6 +125,7 @@ func (l *loader) saltmarsh() error {
 	s.do(l.key(0, "marine", "Low", usual("marine"), 7.4, 0.05, "l swr 1.1 7.8v .6a", power.Draft{}))
 	s.do(l.look(1, "marine", "High", "wide, bench analyzer", 30e6, 1.65e9, 16_201))
 	s.do(l.look(1, "marine", "Low", "wide, bench analyzer", 30e6, 1.65e9, 16_201))
+	s.do(l.alone(battery.Name, "", battery.Draft{Text: "0 8.2 1.4 10 8.0 1.4 20 7.8 1.4 30 7.6 1.4 40 7.3 1.4 50 6.9 1.4 58 6.4 1.4 ? keyed down into the load, a fan on it", CutoffV: p(6.4), WithinPct: p(2.0), Draw: "1.6/0.18/0.045"}))
 	return s.err
 }
 
@@ -130,4 +157,21 @@ func (l *loader) curlew() error {
 func droop(f units.Hertz) float64 {
 	off := float64(f-146e6) / 1e6
 	return 13.6 * (1 - 0.00025*off*off)
+}
+
+// emission is a sweep of 60 kHz over a carrier as an analyzer saves it, with the hump that speech
+// makes beside it where there is some: 0 for a bare carrier.
+func emission(f units.Hertz, speech float64) string {
+	var out strings.Builder
+	out.WriteString("MHz;dBm\n")
+	for i := range 401 {
+		off := float64(i-200) * 150
+		level := -92 + 1.5*math.Sin(float64(i*i)) // of noise
+		level = max(level, -8-3*math.Pow(off/300, 2))
+		if speech > 0 {
+			level = max(level, -14+2*math.Sin(float64(i)*1.7)-55*math.Pow(math.Abs(off)/(8500*speech), 2.4))
+		}
+		fmt.Fprintf(&out, "%.6f;%.2f\n", (float64(f)+off)/1e6, level)
+	}
+	return out.String()
 }

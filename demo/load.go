@@ -19,7 +19,7 @@ import (
 	"talloak/core/touchstone"
 	"talloak/core/units"
 	"talloak/core/wiring"
-	"talloak/instruments"
+	"talloak/demo/simulated"
 	"talloak/store"
 )
 
@@ -33,7 +33,7 @@ type loader struct {
 	ctx    context.Context
 	app    *app.App
 	review string
-	radio  instruments.Radio
+	radio  simulated.Radio
 	n      int // measurements so far: each has its own seed and id
 }
 
@@ -104,11 +104,11 @@ func evidence() (record.StackEvidence, []path.MeasuredPoint, error) {
 	return record.StackEvidence{Touchstone: text, ToleranceDB: &tolerance}, found, err
 }
 
-func (l *loader) begin(name string, radio instruments.Radio, subject record.Subject, claims []record.Claim) error {
+func (l *loader) begin(name string, radio simulated.Radio, subject record.Subject, claims []record.Claim) error {
 	return l.beginBy(rules, name, radio, subject, claims)
 }
 
-func (l *loader) beginBy(rules record.Rules, name string, radio instruments.Radio, subject record.Subject, claims []record.Claim) error {
+func (l *loader) beginBy(rules record.Rules, name string, radio simulated.Radio, subject record.Subject, claims []record.Claim) error {
 	l.review, l.radio, l.n = id("review", name), radio, 0
 	return l.app.AddReview(l.ctx, &record.Review{ID: l.review, Subject: subject, Claims: claims, Rules: rules})
 }
@@ -136,11 +136,11 @@ func (l *loader) through(wire int) (*record.Through, *path.Path, error) {
 }
 
 // inline is the inline meter behind the jumper that t begins with.
-func inline(t *record.Through, seed uint64) (instruments.Meter, error) {
+func inline(t *record.Through, seed uint64) (simulated.Meter, error) {
 	first := *t
 	first.Kit = t.Kit[:1]
 	jumper, err := wiring.Compile(&first)
-	return instruments.Meter{Path: jumper, ErrorDB: 0.06, ScatterP: 0.9, Decimals: 2, Seed: seed}, err
+	return simulated.Meter{Path: jumper, ErrorDB: 0.06, ScatterP: 0.9, Decimals: 2, Seed: seed}, err
 }
 
 // metersCompared keys one radio, at three powers, into the two meters for VHF
@@ -159,7 +159,7 @@ func (l *loader) metersCompared() error {
 		if err != nil {
 			return err
 		}
-		other := instruments.Meter{Path: one.Path, ErrorDB: -0.13, ScatterP: 0.6, Decimals: 2, Seed: uint64(2*i + 2)}
+		other := simulated.Meter{Path: one.Path, ErrorDB: -0.13, ScatterP: 0.6, Decimals: 2, Seed: uint64(2*i + 2)}
 		lines := larkrise.Transmit("2m", level, usual("2m"), 0)
 		b.Rows = append(b.Rows, record.BaselineRow{Transmitter: "a handheld, " + strings.ToLower(level), FrequencyHz: float64(usual("2m")), Readings: []string{one.Read(lines, 2), other.Read(lines, 2)}})
 	}
@@ -203,7 +203,7 @@ func (l *loader) key(wire int, band, level string, f units.Hertz, volts, errs fl
 	}
 	text := noted
 	if !beside.Refused {
-		m := instruments.Meter{Path: before, ErrorDB: errs, ScatterP: 0.7, Decimals: 2, Seed: seed}
+		m := simulated.Meter{Path: before, ErrorDB: errs, ScatterP: 0.7, Decimals: 2, Seed: seed}
 		text = strings.TrimSpace(m.Read(l.radio.Transmit(band, level, f, volts), 2) + " " + noted)
 	}
 	beside.Text = text
@@ -225,7 +225,7 @@ func (l *loader) peak(wire int, band, level string) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	m := instruments.Meter{Path: before, ErrorDB: 0.08, ScatterP: 0.7, Decimals: 2, Seed: seed}
+	m := simulated.Meter{Path: before, ErrorDB: 0.08, ScatterP: 0.7, Decimals: 2, Seed: seed}
 	scale := map[string]float64{"High": 15, "Mid": 15, "Low": 3}[level]
 	k := keyed(band, level)
 	k.Mode = "SSB"
@@ -255,8 +255,8 @@ func (l *loader) look(wire int, band, level, name string, start, stop units.Hert
 	if err != nil {
 		return "", err
 	}
-	s := instruments.Sweeper{Path: p, RBW: 100e3, Seed: seed}
-	csv := instruments.CSV(s.Sweep(l.radio.Transmit(band, level, usual(band), 0), start, stop, points))
+	s := simulated.Sweeper{Path: p, RBW: 100e3, Seed: seed}
+	csv := simulated.CSV(s.Sweep(l.radio.Transmit(band, level, usual(band), 0), start, stop, points))
 	_, err = l.app.Measure(l.ctx, app.Take{
 		ID: key, Kind: emissions.Name, ReviewID: l.review, Keyed: keyed(band, level), PathID: id("path", wire),
 		Draft: draft(emissions.Draft{Name: name, Detector: "peak", Hold: "max", Modulated: "bare"}),
@@ -276,10 +276,14 @@ func (l *loader) typed(wire int, band, level, name, text string, d emissions.Dra
 	return key, err
 }
 
-// alone takes a figure of a whole band that comes through no path.
+// alone takes a figure of a whole band, or of the whole radio where there is none, that comes through no path.
 func (l *loader) alone(kind, band string, d any) (string, error) {
 	key, _ := l.next()
-	_, err := l.app.Measure(l.ctx, app.Take{ID: key, Kind: kind, ReviewID: l.review, Keyed: keyed(band, ""), Draft: draft(d)})
+	of := record.Keyed{}
+	if band != "" {
+		of = keyed(band, "")
+	}
+	_, err := l.app.Measure(l.ctx, app.Take{ID: key, Kind: kind, ReviewID: l.review, Keyed: of, Draft: draft(d)})
 	return key, err
 }
 

@@ -2,13 +2,13 @@ package demo
 
 import (
 	"talloak/core/units"
-	"talloak/instruments"
+	"talloak/demo/simulated"
 )
 
 // The invented radios. Harmonics run from the second upward, in dB relative to
 // the carrier.
 
-var larkrise = instruments.Radio{NominalV: 7.4, SupplyPower: 1.6, Bands: map[string]map[string]instruments.Level{
+var larkrise = simulated.Radio{NominalV: 7.4, SupplyPower: 1.6, Bands: map[string]map[string]simulated.Level{
 	"2m": {
 		"High": {W: 4.9, Harmonics: []float64{-74, -69, -82, -78, -84, -88}},
 		"Mid":  {W: 2.1, Harmonics: []float64{-70, -66, -74, -66, -80, -84}},
@@ -22,21 +22,21 @@ var larkrise = instruments.Radio{NominalV: 7.4, SupplyPower: 1.6, Bands: map[str
 	},
 }}
 
-var quillon = instruments.Radio{NominalV: 7.4, SupplyPower: 1.8, Bands: map[string]map[string]instruments.Level{
+var quillon = simulated.Radio{NominalV: 7.4, SupplyPower: 1.8, Bands: map[string]map[string]simulated.Level{
 	"2m": {
 		"High": {W: 5.6, Harmonics: []float64{-61, -44.5, -63, -58, -70}, Spurs: map[units.Hertz]float64{1.2417e9: -49}},
 		"Low":  {W: 1.05, Harmonics: []float64{-66, -58, -70, -68}},
 	},
 }}
 
-var quillonFiltered = instruments.Radio{NominalV: 7.4, SupplyPower: 1.8, Bands: map[string]map[string]instruments.Level{
+var quillonFiltered = simulated.Radio{NominalV: 7.4, SupplyPower: 1.8, Bands: map[string]map[string]simulated.Level{
 	"2m": {
 		"High": {W: 5.3, Harmonics: []float64{-73, -66, -76, -79, -82}, Spurs: map[units.Hertz]float64{1.2417e9: -71}},
 		"Low":  {W: 0.98, Harmonics: []float64{-72, -66, -77, -78}},
 	},
 }}
 
-var drover = instruments.Radio{NominalV: 13.8, SupplyPower: 1.9, Bands: map[string]map[string]instruments.Level{
+var drover = simulated.Radio{NominalV: 13.8, SupplyPower: 1.9, Bands: map[string]map[string]simulated.Level{
 	"4m": {
 		"High": {W: 24.6, Harmonics: []float64{-45.5, -49, -57, -60}},
 		"Mid":  {W: 10.1, Harmonics: []float64{-62, -66, -76}},
@@ -49,7 +49,7 @@ var drover = instruments.Radio{NominalV: 13.8, SupplyPower: 1.9, Bands: map[stri
 	},
 }}
 
-var saltmarsh = instruments.Radio{NominalV: 7.4, SupplyPower: 1.5, Bands: map[string]map[string]instruments.Level{
+var saltmarsh = simulated.Radio{NominalV: 7.4, SupplyPower: 1.5, Bands: map[string]map[string]simulated.Level{
 	"marine": {
 		"High": {W: 5.7, Harmonics: []float64{-51.0, -58, -66, -70}},
 		"Low":  {W: 0.93, Harmonics: []float64{-47, -60, -68}},
@@ -57,11 +57,11 @@ var saltmarsh = instruments.Radio{NominalV: 7.4, SupplyPower: 1.5, Bands: map[st
 }}
 
 // curlew is a shortwave portable: less and less on the higher bands.
-var curlew = func() instruments.Radio {
-	out := instruments.Radio{NominalV: 13.8, SupplyPower: 1.7, Bands: map[string]map[string]instruments.Level{}}
+var curlew = func() simulated.Radio {
+	out := simulated.Radio{NominalV: 13.8, SupplyPower: 1.7, Bands: map[string]map[string]simulated.Level{}}
 	for i, band := range curlewBands {
 		fall := 1 - 0.025*float64(i)
-		out.Bands[band] = map[string]instruments.Level{"High": {W: 10.4 * fall}, "Mid": {W: 5.1 * fall}, "Low": {W: 1.03 * fall}}
+		out.Bands[band] = map[string]simulated.Level{"High": {W: 10.4 * fall}, "Mid": {W: 5.1 * fall}, "Low": {W: 1.03 * fall}}
 	}
 	return out
 }()

@@ -15,7 +15,7 @@ import (
 	c "github.com/chromedp/chromedp"
 
 	"talloak/core/path"
-	"talloak/instruments"
+	"talloak/demo/simulated"
 )
 
 // sweepFile is a sweep of an invented radio, saved as a person in a country
@@ -30,9 +30,9 @@ func sweepFile(t *testing.T) string {
 	if err != nil {
 		t.Fatal(err)
 	}
-	radio := instruments.Radio{NominalV: 7.4, Bands: map[string]map[string]instruments.Level{"2m": {"High": {W: 5, Harmonics: []float64{-70, -47}}}}}
-	trace := instruments.Sweeper{Path: p, RBW: 100e3, Seed: 5}.Sweep(radio.Transmit("2m", "High", 146.52e6, 7.4), 30e6, 1.53e9, 15_001)
-	text := strings.NewReplacer(",", ";", ".", ",", "\n", "\r\n").Replace(instruments.CSV(trace))
+	radio := simulated.Radio{NominalV: 7.4, Bands: map[string]map[string]simulated.Level{"2m": {"High": {W: 5, Harmonics: []float64{-70, -47}}}}}
+	trace := simulated.Sweeper{Path: p, RBW: 100e3, Seed: 5}.Sweep(radio.Transmit("2m", "High", 146.52e6, 7.4), 30e6, 1.53e9, 15_001)
+	text := strings.NewReplacer(",", ";", ".", ",", "\n", "\r\n").Replace(simulated.CSV(trace))
 	file := filepath.Join(t.TempDir(), "third look.csv")
 	if err := os.WriteFile(file, []byte(text), 0o644); err != nil {
 		t.Fatal(err)

@@ -4,6 +4,8 @@ import (
 	"fmt"
 	"testing"
 
+	"github.com/chromedp/cdproto/cdp"
+	"github.com/chromedp/cdproto/page"
 	"github.com/chromedp/chromedp/kb"
 
 	c "github.com/chromedp/chromedp"
@@ -126,7 +128,7 @@ func TestWordsKeepTheirLetters(t *testing.T) {
 	p.types(kb.Backspace)
 	p.generatorPath()
 	p.alt("5")
-	p.do(c.WaitVisible(c.CSS("[data-testid=level]")))
+	p.do(c.WaitVisible(c.CSS("[data-testid=figure]")))
 	p.focused("entry")
 	for _, r := range "f 146.54" {
 		p.press(string(r), "")
@@ -239,11 +241,20 @@ func TestTwoWindowsKeepTheirLines(t *testing.T) {
 		t.Fatal(err)
 	}
 	other := &browser{t, ctx}
+	front := func(w *browser) { // what lies behind another is drawn now and then
+		if _, err := c.Call(w.ctx, page.BringToFront, cdp.Empty{}); err != nil {
+			t.Fatal(err)
+		}
+	}
 	other.do(c.Navigate(base+quillon+"/power"), c.WaitVisible(c.CSS("[name=entry]")))
+	front(b)
 	b.do(c.SendKeys(c.CSS("[name=entry]"), "4.71"))
+	front(other)
 	other.do(c.SendKeys(c.CSS("[name=entry]"), "5.55"))
+	front(b)
 	b.do(c.Reload(), c.WaitVisible(c.CSS("[name=entry]")))
 	b.waitValue("[name=entry]", "4.71")
+	front(other)
 	other.do(c.Reload(), c.WaitVisible(c.CSS("[name=entry]")))
 	other.waitValue("[name=entry]", "5.55")
 }

@@ -10,6 +10,7 @@ import (
 	"net/url"
 	"reflect"
 	"runtime/debug"
+	"slices"
 	"strconv"
 	"time"
 
@@ -19,6 +20,7 @@ import (
 
 	"talloak/app"
 	"talloak/core/board"
+	"talloak/core/decision"
 	"talloak/core/measure"
 	"talloak/core/problem"
 	"talloak/core/record"
@@ -140,7 +142,7 @@ func (s *Server) registerKinds(api huma.API, e *echo.Echo) {
 				return nil, err
 			}
 			return raw(out)
-		})
+		}, large)
 		answers(http.MethodPost, at+"/preview", "200", view)
 		asks(at+"/preview", "TakeWrite")
 		post(api, tag, "add-"+about.Name, at, "Keep one under an id made by the client; 409 when the path was changed since it was seen", created, func(ctx context.Context, in *struct {
@@ -152,7 +154,7 @@ func (s *Server) registerKinds(api huma.API, e *echo.Echo) {
 				return nil, err
 			}
 			return raw(out)
-		})
+		}, large)
 		answers(http.MethodPost, at, "201", view)
 		asks(at, "TakeNew")
 	}
@@ -193,21 +195,19 @@ type BoxCount struct {
 }
 
 func boxesOf(r *measure.Review, kind measure.Kind) []BoxCount {
-	cells := r.Bands()
-	if kind.About().PerLevel {
-		cells = r.Cells
-	}
+	about := kind.About()
+	cells := about.Cells(r)
 	out := make([]BoxCount, len(cells))
 	for i, c := range cells {
 		box := r.Room(kind).Box(c, false)
-		out[i] = BoxCount{r.BoxName(c), box.Taken, len(box.Frequencies) > 0}
+		out[i] = BoxCount{r.BoxName(c), box.Taken, len(box.Frequencies) > 0 || about.Whole && !slices.Contains([]decision.Verdict{decision.NotExamined, decision.NotCovered, decision.Void}, box.Verdict)}
 	}
 	return out
 }
 
 type boxAsked struct {
 	IDPath
-	Band        string  `query:"band" required:"true"`
+	Band        string  `query:"band" doc:"Empty for the whole radio"`
 	Level       string  `query:"level"`
 	Mode        string  `query:"mode" doc:"FM, AM, SSB, CW or DIGITAL; the only one there is where it is left out"`
 	FrequencyHz float64 `query:"frequency_hz" minimum:"0" doc:"One of those measured; without it the worst stands for the box"`

@@ -21,6 +21,7 @@ var (
 	optional = refinement{optional: true}
 	positive = refinement{above: &nought}
 	uuids    = refinement{format: "uuid"}
+	dialled  = refinement{doc: "Above 0; 0 for what is of the whole radio"}
 	modes    = refinement{of: []any{"", "FM", "AM", "SSB", "CW", "DIGITAL"}}
 )
 
@@ -43,8 +44,8 @@ var refinements = map[string]map[string]refinement{
 	"RecordPathSupply":  {"kit_id": uuids, "set_v": positive},
 	"RecordStackPoint":  {"frequency_hz": positive},
 	"RecordBaselineRow": {"frequency_hz": positive},
-	"TakeWrite":         {"mode": modes, "frequency_hz": positive},
-	"TakeNew":           {"mode": modes, "frequency_hz": positive},
+	"TakeWrite":         {"mode": modes, "frequency_hz": dialled},
+	"TakeNew":           {"mode": modes, "frequency_hz": dialled},
 	"KeyingAsk":         {"mode": modes, "frequency_hz": positive},
 	"KitSpec":           {"pre_amplifier": {of: []any{"", "none", "fitted"}}},
 }

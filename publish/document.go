@@ -98,13 +98,11 @@ func assemble(r *measure.Review, number int, at time.Time) Document {
 		}
 	}
 	out.Kit = kitLines(board.Ways(r, &b))
-	out.NotTested = append(out.NotTested, sentence(strings.Join(untested(r), ", "))+" were not part of this edition.")
+	if parts := untested(r); len(parts) > 0 {
+		out.NotTested = append(out.NotTested, "Not part of this edition: "+listed(parts)+".")
+	}
 	return out
 }
-
-// parts are what an examination may have beside power and emissions, those last that no
-// kind of measurement is there for yet.
-var parts = []string{"receiver", "deviation", "frequency error"}
 
 // untested names the parts of an examination that nothing was taken of.
 func untested(r *measure.Review) []string {
@@ -116,8 +114,9 @@ func untested(r *measure.Review) []string {
 	case len(emissions.Of(r).Standby()) == 0: // they stand on the board
 		out = append(out, "a ruling on standby emissions")
 	}
-	for _, part := range parts {
-		if slices.ContainsFunc(board.Kinds(r), func(k measure.Kind) bool { return k.About().Part == part }) {
+	for _, k := range r.Kinds {
+		part := k.About().Part
+		if part == "" || len(r.Of(k.About().Name)) > 0 {
 			continue
 		}
 		if part == "receiver" && heard { // what it hears of itself stands on the board
@@ -125,12 +124,16 @@ func untested(r *measure.Review) []string {
 		}
 		out = append(out, part)
 	}
-	last := len(out) - 1
-	if last < 0 {
-		return []string{"battery"}
-	}
-	out[last] += " and battery"
 	return out
+}
+
+// listed is names in a sentence: a, b and c.
+func listed(names []string) string {
+	last := len(names) - 1
+	if last == 0 {
+		return names[0]
+	}
+	return strings.Join(names[:last], ", ") + " and " + names[last]
 }
 
 func roomOf(r *measure.Review, name string) (measure.Kind, measure.Room) {
@@ -238,6 +241,3 @@ func Alike(a, b []byte) bool {
 	}
 	return maps.EqualFunc(of[0], of[1], func(x, y json.RawMessage) bool { return bytes.Equal(x, y) })
 }
-
-// sentence begins with a capital.
-func sentence(s string) string { return strings.ToUpper(s[:1]) + s[1:] }

@@ -30,7 +30,8 @@ type Whole struct {
 	decision.Whole
 }
 
-// Cell is a band at a level, or a whole band where its level is empty, with the boxes of
+// Cell is a band at a level, a whole band where its level is empty, or the whole radio where its
+// band is, with the boxes of
 // the kinds that have one there.
 type Cell struct {
 	Cell  claims.Cell   `json:"cell"`
@@ -74,7 +75,7 @@ type BandBook struct {
 // Of works out every box of a review. Pictures are left out unless asked for.
 func Of(r *measure.Review, pictures bool) Board {
 	out := Board{Title: r.Title(), Rules: rulesView(r), Kinds: []Whole{}, Cells: []Cell{}}
-	for _, cells := range [][]claims.Cell{r.Cells, r.Bands()} {
+	for _, cells := range [][]claims.Cell{r.Cells, r.Bands(), {{}}} {
 		for _, c := range cells {
 			out.Cells = append(out.Cells, Cell{c, r.BoxName(c), []measure.Box{}})
 		}
@@ -82,10 +83,14 @@ func Of(r *measure.Review, pictures bool) Board {
 	var said []string
 	for _, kind := range Kinds(r) {
 		about, room := kind.About(), r.Room(kind)
+		of := map[string]bool{}
+		for _, c := range about.Cells(r) {
+			of[r.BoxName(c)] = true
+		}
 		var parts []decision.Part
 		for i := range out.Cells {
 			c := &out.Cells[i]
-			if (c.Cell.Level != "") != about.PerLevel {
+			if !of[r.BoxName(c.Cell)] {
 				continue
 			}
 			box := room.Box(c.Cell, pictures)

@@ -35,10 +35,7 @@ func Stages(r *measure.Review, editions int) []Stage {
 	made := 0
 	for _, k := range r.Kinds {
 		about := k.About()
-		n, boxes := len(r.Of(about.Name)), len(r.Cells)
-		if !about.PerLevel {
-			boxes = len(r.Bands())
-		}
+		n, boxes := len(r.Of(about.Name)), len(about.Cells(r))
 		stage := Stage{Name: about.Name, Title: about.Title, Key: about.Key, Done: min(1, float64(n)/float64(max(1, boxes)))}
 		if about.More {
 			more.Kinds = append(more.Kinds, stage)

@@ -236,7 +236,7 @@ func (p *lineParser) next() error {
 	if f, ok := figureIn(w); ok && f.isPower() {
 		return p.power(w, []figure{f})
 	}
-	if level := levelOf(w); level != "" && p.name == "" {
+	if level := LevelNamed(w); level != "" && p.name == "" {
 		if s := p.now(); p.last == aPower && !p.comma && len(s.groups[len(s.groups)-1].names) == 0 {
 			return refuse(w, "%q may name the power before it or the one behind: type each level before its power", w)
 		}

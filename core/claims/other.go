@@ -3,6 +3,7 @@ package claims
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 
 	"talloak/core/bands"
@@ -12,32 +13,35 @@ import (
 )
 
 // Other is a claim beside power. Value is in the unit of its kind: A, Hz, ppm, mAh; for
-// coverage it is in Spans. Band and Level are empty where it is said of the whole radio.
+// coverage it is in Spans, and levels of one power are in Levels. Band and Level are empty where it is said of the whole radio.
 type Other struct {
 	Kind  OtherKind
 	Band  string
 	Level string
 	Value float64
 	Spans span.Set
+
+	Levels []string // that give the same
 }
 
 // OtherKind is what such a claim is of.
 type OtherKind string
 
 // The kinds: current while it transmits in A, deviation in Hz, the frequencies covered, the
-// frequency error in ppm, the battery's charge in mAh.
+// frequency error in ppm, the battery's charge in mAh, and levels that give the same by design.
 const (
 	Current        OtherKind = "current"
 	Deviation      OtherKind = "deviation"
 	Coverage       OtherKind = "coverage"
 	FrequencyError OtherKind = "frequency error"
 	Battery        OtherKind = "battery"
+	SamePower      OtherKind = "same power"
 )
 
 // otherWords are the words a line of each kind is known by.
 var otherWords = map[string]OtherKind{
 	"current": Current, "draws": Current, "draw": Current, "deviation": Deviation, "dev": Deviation, "coverage": Coverage, "covers": Coverage, "range": Coverage,
-	"error": FrequencyError, "stability": FrequencyError, "battery": Battery,
+	"error": FrequencyError, "stability": FrequencyError, "battery": Battery, "same": SamePower,
 }
 
 // otherUnits are the units of each kind, lower case, with what one is worth in its own;
@@ -50,7 +54,7 @@ var otherUnits = map[OtherKind][]struct {
 }
 
 var otherExamples = map[OtherKind]string{
-	Current: "current 1.4A", Deviation: "deviation 5kHz", Coverage: "coverage 136-174", FrequencyError: "frequency error 2.5ppm", Battery: "battery 1500mAh",
+	Current: "current 1.4A", Deviation: "deviation 5kHz", Coverage: "coverage 136-174", FrequencyError: "frequency error 2.5ppm", Battery: "battery 1500mAh", SamePower: "2m same mid low",
 }
 
 // ParseOther reads a claim beside power: `current 1.4A`, `2m high current 1.4A`, `deviation
@@ -83,8 +87,8 @@ func ParseOther(text string, r bands.Region) (o Other, is bool, err error) {
 		switch b, ok := bands.Find(w, r); {
 		case ok && !b.IsPlace() && o.Band == "":
 			o.Band = b.Name
-		case ownNames[strings.ToLower(w)] != "" && o.Level == "":
-			o.Level = ownNames[strings.ToLower(w)]
+		case LevelNamed(w) != "" && o.Level == "":
+			o.Level = LevelNamed(w)
 		default:
 			figures = append(figures, w)
 		}
@@ -92,8 +96,11 @@ func ParseOther(text string, r bands.Region) (o Other, is bool, err error) {
 	if len(figures) == 0 {
 		return o, true, refuse("", "give the figure claimed, such as %s", otherExamples[o.Kind])
 	}
-	if o.Kind == Coverage {
+	switch o.Kind {
+	case Coverage:
 		return o, true, o.readSpans(figures)
+	case SamePower:
+		return o, true, o.readLevels(figures)
 	}
 	o.Value, err = o.figure(strings.Join(figures, ""))
 	return o, true, err
@@ -113,6 +120,19 @@ func (o *Other) figure(text string) (float64, error) {
 		return v * u.worth, nil
 	}
 	return 0, refuse(text, "%q needs its unit; type it as %s", text, otherExamples[o.Kind])
+}
+
+// readLevels reads the levels that give the same, the first of which was read already.
+func (o *Other) readLevels(more []string) error {
+	o.Levels, o.Level = []string{o.Level}, ""
+	for _, w := range more {
+		level := LevelNamed(w)
+		if level == "" || slices.Contains(o.Levels, level) {
+			return refuse(w, "%q is no other level; type it as %s", w, otherExamples[SamePower])
+		}
+		o.Levels = append(o.Levels, level)
+	}
+	return nil
 }
 
 func (o *Other) readSpans(figures []string) error {
@@ -144,6 +164,8 @@ func (o Other) Words() string {
 		return fmt.Sprintf("deviation %s%s", units.Hertz(o.Value), of)
 	case FrequencyError:
 		return fmt.Sprintf("frequency within %.3g ppm%s", o.Value, of)
+	case SamePower:
+		return fmt.Sprintf("%s%s give the same by design", strings.Join(o.Levels, " and "), of)
 	case Battery:
 		return fmt.Sprintf("battery of %.4g mAh", o.Value)
 	}

@@ -146,8 +146,9 @@ var modes = map[string]rulebook.Mode{
 	"fm": rulebook.FM, "nfm": rulebook.FM, "am": rulebook.AM, "ssb": rulebook.SSB, "usb": rulebook.SSB, "lsb": rulebook.SSB, "cw": rulebook.CW, "digital": rulebook.Digital, "data": rulebook.Digital,
 }
 
-// levelOf is the level a word names, empty where it names none.
-func levelOf(w string) string {
+// LevelNamed is the usual name of the level that a word names, such as High for hi; empty where it names
+// none.
+func LevelNamed(w string) string {
 	lower := strings.ToLower(w)
 	if len(lower) == 2 && lower[0] == 'p' && lower[1] >= '1' && lower[1] <= '9' {
 		return strings.ToUpper(lower)

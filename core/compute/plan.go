@@ -44,10 +44,10 @@ type PlanLevelIn struct {
 
 // PlanPathIn is a wiring with what it is for.
 type PlanPathIn struct {
-	Name     string         `json:"name"`
-	Elements []path.Element `json:"elements"`
-	Kind     runsheet.Kind  `json:"kind"`
-	RigS     *float64       `json:"rig_s,omitempty"`
+	Name     string           `json:"name"`
+	Elements []path.Element   `json:"elements"`
+	Kind     runsheet.Purpose `json:"kind"`
+	RigS     *float64         `json:"rig_s,omitempty"`
 }
 
 func plan(in *PlanIn) (runsheet.Sheet, error) {

@@ -56,7 +56,7 @@ func receiverSensitivity(in *SensitivityIn) (sensitivity.Result, error) {
 	var bad problem.List
 	through, _ := ThroughIn{Path: in.Path, LossDB: in.LossDB}.through(&bad, "", nil, 0)
 	ask := sensitivity.Input{
-		EMF: or(in.EMF, false), Kind: sensitivity.Kind(or(in.Kind, string(sensitivity.BySINAD))), Path: through,
+		EMF: or(in.EMF, false), Kind: sensitivity.By(or(in.Kind, string(sensitivity.BySINAD))), Path: through,
 		Frequency:   units.Hertz(number(&bad, "frequency_hz", in.FrequencyHz, "of Hz")),
 		GeneratorDB: or(in.GeneratorDB, 0), ToleranceDB: or(in.ToleranceDB, 0),
 		Rule:  decision.Rule(or(in.DecisionRule, string(decision.Guarded))),

@@ -45,6 +45,8 @@ type Plan struct {
 	KeyS       float64    `json:"key_s"`
 	RestS      float64    `json:"rest_s"`
 	Left       int        `json:"left"` // steps that count and were not made
+
+	Further []measure.Asked `json:"further"` // beside the key-ups: what claims ask for
 }
 
 // PlanRow is a band in a mode: its boxes along the levels, and where it is keyed.
@@ -105,7 +107,7 @@ type Ways struct {
 func SheetOf(r *measure.Review, w Ways) Plan {
 	w.Paths = slices.DeleteFunc(slices.Clone(w.Paths), func(t *record.Through) bool { return wiring.Purpose(t) == wiring.ForReceive }) // nothing is keyed into a generator
 	s := sheet{review: r, ways: w, suits: map[suitAsk]suit{}}
-	out := Plan{Rows: s.rows(), Levels: []string{}, Paths: []PlanPath{}, Marks: s.marks(), Steps: []PlanStep{}, KeyS: or(r.Subject.KeyS, runsheet.KeyS), RestS: or(r.Subject.RestS, runsheet.RestS)}
+	out := Plan{Rows: s.rows(), Levels: []string{}, Paths: []PlanPath{}, Marks: s.marks(), Steps: []PlanStep{}, KeyS: or(r.Subject.KeyS, runsheet.KeyS), RestS: or(r.Subject.RestS, runsheet.RestS), Further: measure.AllAsked(r)}
 	for _, row := range out.Rows {
 		for _, c := range row.Cells {
 			if !slices.Contains(out.Levels, c.Level) {
@@ -142,7 +144,7 @@ func SheetOf(r *measure.Review, w Ways) Plan {
 	}
 	for i := range chosen {
 		t := chosen[i]
-		request.Ways = append(request.Ways, runsheet.Way{Name: t.Name, Kind: runsheet.Kind(wiring.Purpose(t)), RigS: rigS, Suits: func(k runsheet.KeyUp) string {
+		request.Ways = append(request.Ways, runsheet.Way{Name: t.Name, Kind: runsheet.Purpose(wiring.Purpose(t)), RigS: rigS, Suits: func(k runsheet.KeyUp) string {
 			return s.suit(t, k).whyNot
 		}})
 	}

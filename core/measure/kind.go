@@ -21,22 +21,36 @@ type Kind interface {
 // About is what others need to know of a kind. Draft, View and Ruling are empty values
 // of the types that Take reads, List gives and Ruling gives.
 type About struct {
-	Name      string // in addresses and among the kept measurements
-	Title     string // of its stage
-	Key       string // of its stage, a digit with Alt; empty among the further tests
-	Purpose   string // of the paths it is taken through, a purpose of package wiring
-	Transmits bool   // the radio is keyed: nothing is taken through a path in danger
-	WithFile  bool   // it is read from a file
-	Explains  bool   // its measurements may contradict each other, until that is explained
-	PerLevel  bool   // a box for each level of a band; else one for the whole band
-	Always    bool   // every review has boxes for it; else those that were measured
-	Leads     bool   // its part of the headline comes first
-	More      bool   // it stands among the further tests, and needs no key of its own
-	Part      string // of an examination, as an edition without it calls it; empty where every edition has it
+	Name      string  // in addresses and among the kept measurements
+	Title     string  // of its stage
+	Key       string  // of its stage, a digit with Alt; empty among the further tests
+	Purpose   string  // of the paths it is taken through, a purpose of package wiring
+	Transmits bool    // the radio is keyed: nothing is taken through a path in danger
+	WithFile  bool    // it is read from a file
+	Explains  bool    // its measurements may contradict each other, until that is explained
+	PerLevel  bool    // a box for each level of a band; else one for the whole band
+	Whole     bool    // one box for the whole radio, which is of no band
+	Always    bool    // every review has boxes for it; else those that were measured
+	Leads     bool    // its part of the headline comes first
+	More      bool    // it stands among the further tests, and needs no key of its own
+	Part      string  // of an examination, as an edition without it calls it; empty where every edition has it
+	Minutes   float64 // that a box of it usually takes, to plan an afternoon (common practice, no source)
 	Draft     any
 	View      any
 	Ruling    any
 	Study     any // an empty value of what Student gives; nil where the kind has none
+}
+
+// Cells are the boxes that a kind has in a review: a level of a band each, a band each, or the whole
+// radio, which is the empty cell.
+func (a *About) Cells(r *Review) []claims.Cell {
+	switch {
+	case a.Whole:
+		return []claims.Cell{{}}
+	case a.PerLevel:
+		return r.Cells
+	}
+	return r.Bands()
 }
 
 // Taking is what a person gave for a measurement, and the path as it is. File is nil

@@ -266,6 +266,9 @@ func (r *Review) Unread() bool {
 
 // BoxName names a box: band and level, with the mode where the review has several.
 func (r *Review) BoxName(c claims.Cell) string {
+	if c.Band.Name == "" {
+		return "the radio"
+	}
 	name := c.Band.Name
 	if c.Level != "" {
 		name += " " + c.Level
@@ -276,13 +279,11 @@ func (r *Review) BoxName(c claims.Cell) string {
 	return name
 }
 
-// HasBox tells whether a kind of measurement has a box for something keyed: a band at a
-// level that is claimed, or the band as a whole where the kind has no levels.
+// HasBox tells whether a kind of measurement has a box for something keyed.
 func (r *Review) HasBox(about About, k record.Keyed) bool {
-	if about.PerLevel {
-		return r.Cell(k) != nil
-	}
-	return k.Level == "" && slices.ContainsFunc(r.Bands(), func(c claims.Cell) bool { return c.Band.Name == k.Band && c.Mode == k.Mode })
+	return slices.ContainsFunc(about.Cells(r), func(c claims.Cell) bool {
+		return c.Band.Name == k.Band && c.Mode == k.Mode && c.Level == k.Level
+	})
 }
 
 // Bands are the bands and modes of the matrix, each once, as cells without a level.

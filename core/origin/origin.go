@@ -10,28 +10,28 @@ import (
 	"talloak/core/units"
 )
 
-// Kind is a family of explanations.
-type Kind string
+// Cause is a family of explanations.
+type Cause string
 
 // The families. Mixing is with a clock of a usual frequency, OwnClock and OwnMixing are of
 // the clocks the radio is known to have, Twin of whatever stands as far on the other side of
 // a multiple of the carrier.
 const (
-	OtherBand Kind = "other-band"
-	OwnClock  Kind = "own-clock"
-	OwnMixing Kind = "own-mixing"
-	Clock     Kind = "clock"
-	Mixing    Kind = "mixing"
-	Twin      Kind = "twin"
-	Image     Kind = "image"
-	Comb      Kind = "comb"
+	OtherBand Cause = "other-band"
+	OwnClock  Cause = "own-clock"
+	OwnMixing Cause = "own-mixing"
+	Clock     Cause = "clock"
+	Mixing    Cause = "mixing"
+	Twin      Cause = "twin"
+	Image     Cause = "image"
+	Comb      Cause = "comb"
 )
 
 // Origin is something a line could come from. Off is how far it lies from where that
 // would be, in Hz. ByChance is how many of the lines told of would fit one of the places
 // of this family if they lay anywhere in what was examined.
 type Origin struct {
-	Kind     Kind    `json:"kind"`
+	Kind     Cause   `json:"kind"`
 	Detail   string  `json:"detail"`
 	OffHz    float64 `json:"off_hz"`
 	Places   int     `json:"places"` // of this family in what was examined
@@ -56,7 +56,7 @@ type Scene struct {
 	Examined span.Set // merged
 	Within   units.Hertz
 
-	tried map[Kind][]place
+	tried map[Cause][]place
 }
 
 // Frequencies of reference oscillators and intermediate frequencies that radios commonly
@@ -82,12 +82,12 @@ type place struct {
 }
 
 // families are every place that is tried, by family.
-func (s *Scene) families() map[Kind][]place {
+func (s *Scene) families() map[Cause][]place {
 	if s.tried != nil {
 		return s.tried
 	}
-	out := map[Kind][]place{}
-	add := func(k Kind, f units.Hertz, format string, args ...any) {
+	out := map[Cause][]place{}
+	add := func(k Cause, f units.Hertz, format string, args ...any) {
 		if f > 0 && s.Examined.Contains(f) {
 			out[k] = append(out[k], place{f, fmt.Sprintf(format, args...)})
 		}
@@ -98,7 +98,7 @@ func (s *Scene) families() map[Kind][]place {
 		}
 	}
 	// Its own clocks are few, so they can be followed further before chance explains as much.
-	mixed := func(k Kind, c units.Hertz, most int, whose string) {
+	mixed := func(k Cause, c units.Hertz, most int, whose string) {
 		for n := 1; n <= mixMultiples; n++ {
 			for m := 1; m <= most; m++ {
 				add(k, units.Hertz(n)*s.Carrier-units.Hertz(m)*c, "%s the carrier less %s %s of %s", times(n), times(m), whose, c)

@@ -26,7 +26,7 @@ func kinds(o []Origin) string {
 func TestWhatALineCouldComeFrom(t *testing.T) {
 	for _, c := range []struct {
 		f    units.Hertz
-		kind Kind
+		kind Cause
 		says string
 	}{
 		{433.5e6, OtherBand, "once the carrier of 70cm"}, {867.05e6, OtherBand, "2 times"}, {2*146.5e6 - 3*12.8e6, Mixing, "2 times the carrier less 3 times a clock of 12.8 MHz"},
@@ -80,14 +80,14 @@ func TestChanceIsWhatItIsSaidToBe(t *testing.T) {
 	const n = 4000
 	s := scene(make([]units.Hertz, 1)...)
 	r := rand.New(rand.NewPCG(7, 7))
-	hits, told := map[Kind]float64{}, map[Kind]float64{}
+	hits, told := map[Cause]float64{}, map[Cause]float64{}
 	for range n {
 		for _, o := range s.Explain(units.Hertz(30e6 + r.Float64()*1470e6)) {
 			hits[o.Kind]++
 			told[o.Kind] = o.ByChance
 		}
 	}
-	for _, k := range []Kind{Clock, Mixing} {
+	for _, k := range []Cause{Clock, Mixing} {
 		want := n * told[k]
 		if want < 50 || math.Abs(hits[k]-want) > 4*math.Sqrt(want) {
 			t.Errorf("%s: %g of %d lines fit, %.0f were told", k, hits[k], n, want)

@@ -71,11 +71,8 @@ func (b *Book) For(c Carrier) *Limits {
 		}
 		l.Applies = true
 		l.exclusion = units.Hertz(clause.Exclusion.OffsetHz)
-		for _, w := range b.Bandwidths {
-			if w.When.fits(c) {
-				l.exclusion = max(l.exclusion, units.Hertz(clause.Exclusion.PercentOfBandwidth/100*w.BandwidthHz))
-				break
-			}
+		if w := b.Authorised(c); w != nil {
+			l.exclusion = max(l.exclusion, units.Hertz(clause.Exclusion.PercentOfBandwidth/100**w))
 		}
 		for k := range clause.Segments {
 			l.spans = append(l.spans, workOut(&clause.Segments[k], clause.Citation, c))
@@ -84,6 +81,17 @@ func (b *Book) For(c Carrier) *Limits {
 	}
 	l.Citation, l.Detail = b.OtherwiseBy, b.OtherwiseDetail
 	return l
+}
+
+// Authorised is the bandwidth that a carrier may have, in Hz: the first of the book's that fits it;
+// nil where the book sets none.
+func (b *Book) Authorised(c Carrier) *float64 {
+	for i := range b.Bandwidths {
+		if b.Bandwidths[i].When.fits(c) {
+			return &b.Bandwidths[i].BandwidthHz
+		}
+	}
+	return nil
 }
 
 // Governs tells whether a carrier lies in the service of the book.

@@ -44,22 +44,22 @@ type Band struct {
 // would; RigS is how long it takes to wire, in s.
 type Way struct {
 	Name  string
-	Kind  Kind
+	Kind  Purpose
 	RigS  float64
 	Suits func(KeyUp) string
 }
 
-// Kind is what a wiring is for.
-type Kind string
+// Purpose is what a wiring is for.
+type Purpose string
 
-// The kinds.
+// The purposes.
 const (
-	Power     Kind = "power"
-	Emissions Kind = "emissions"
+	Power     Purpose = "power"
+	Emissions Purpose = "emissions"
 )
 
 // Known tells whether there is such a kind.
-func (k Kind) Known() bool { return k == Power || k == Emissions }
+func (k Purpose) Known() bool { return k == Power || k == Emissions }
 
 // KeyUp is the hardest that will be keyed on a frequency: W the highest claim of the band,
 // 0 where nothing is claimed, PEP where that is a peak.
@@ -90,7 +90,7 @@ type Step struct {
 	Level       string        `json:"level"`
 	Mode        rulebook.Mode `json:"mode"`
 	SupplyV     *float64      `json:"supply_v"`
-	Kind        Kind          `json:"kind"`
+	Kind        Purpose       `json:"kind"`
 	Counts      bool          `json:"counts"`
 	WhyNot      string        `json:"why_not"`
 	ClaimedW    *float64      `json:"claimed_w"`
@@ -210,7 +210,7 @@ func (b Band) lowestFirst() []Level {
 // Through tells why a key-up through a path would not count: it is not safe at the band's
 // highest claim with its reserve (in AM at the peak of full modulation), or the path has no
 // answer there; for emissions not at the second harmonic either.
-func Through(p *path.Path, kind Kind) func(KeyUp) string {
+func Through(p *path.Path, kind Purpose) func(KeyUp) string {
 	return func(k KeyUp) string {
 		w := float64(path.HighestKeyed(units.Watts(k.ClaimedW), 0))
 		if k.ClaimedW == 0 {

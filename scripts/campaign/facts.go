@@ -41,7 +41,7 @@ func (p places) next(n int, last string) fact {
 		keyed["path_id"], keyed["draft"] = path, draft
 		return keyed
 	}
-	switch n % 12 {
+	switch n % 16 {
 	case 2:
 		draft, _ := json.Marshal(map[string]any{"name": "look " + key, "look": true})
 		q := url.Values{"key": {key}, "band": {"2m"}, "level": {"High"}, "mode": {"FM"}, "frequency_hz": {"146520000"}, "path_id": {p.emissions}, "file": {"look.txt"}, "draft": {string(draft)}}
@@ -49,10 +49,13 @@ func (p places) next(n int, last string) fact {
 	case 4:
 		keyed["level"] = ""
 		return fact{kind: "sensitivity", key: key, path: p.at("/measure/sensitivity"), json: with(p.receive, map[string]any{"text": "3.4uV", "by": "sinad", "width": "narrow", "emf": false})}
-	case 5, 7, 9: // of a whole band, through no path
-		kind := map[int]string{5: "deviation", 7: "frequency", 9: "antenna"}[n%12]
+	case 5, 7, 9, 12, 13, 14: // of a whole band or of the radio, through no path
+		kind := map[int]string{5: "deviation", 7: "frequency", 9: "antenna", 12: "supply", 13: "battery", 14: "features"}[n%16]
 		keyed["level"] = ""
-		keyed["draft"] = map[string]any{"deviation": map[string]any{"text": "+4.6 -4.3", "width": "wide", "signal": "voice-peak"}, "frequency": map[string]any{"text": "+214Hz"}, "antenna": map[string]any{"text": "144 2.1 146 1.4 148 1.9", "setup": "stock"}}[kind]
+		if kind == "battery" || kind == "features" {
+			keyed["band"], keyed["mode"], keyed["frequency_hz"] = "", "", 0
+		}
+		keyed["draft"] = map[string]any{"deviation": map[string]any{"text": "+4.6 -4.3", "width": "wide", "signal": "voice-peak"}, "frequency": map[string]any{"text": "+214Hz"}, "antenna": map[string]any{"text": "144 2.1 146 1.4 148 1.9", "setup": "stock"}, "supply": map[string]any{"text": "high 1.4a 7.4v"}, "battery": map[string]any{"text": "0 8.2 1.4 30 7.8 1.4"}, "features": map[string]any{"text": "in belt clip"}}[kind]
 		return fact{kind: kind, key: key, path: p.at("/measure/" + kind), json: keyed}
 	case 6:
 		return fact{kind: "photo", key: key, path: p.at("/photos?" + url.Values{"key": {key}, "about": {"2m 5/1"}, "file": {"a.png"}}.Encode()), body: onePoint, media: "image/png"}
@@ -80,7 +83,7 @@ func (p places) there() map[string]int {
 		}
 		return head
 	}
-	for _, kind := range []string{"power", "emissions", "sensitivity", "deviation", "frequency", "antenna"} {
+	for _, kind := range []string{"power", "emissions", "sensitivity", "deviation", "frequency", "antenna", "supply", "battery", "features"} {
 		for from, total := 0, 1; from < total; from += 1000 {
 			var page []struct{ ID string }
 			head := get(p.at(fmt.Sprintf("/measure/%s?limit=1000&from=%d", kind, from)), &page)

@@ -9,7 +9,11 @@ import (
 )
 
 // Point is a moment of a run-down: s on the log's own clock, V and A of the battery.
-type Point struct{ TS, V, A float64 }
+type Point struct {
+	TS float64 `json:"t_s"`
+	V  float64 `json:"v"`
+	A  float64 `json:"a"`
+}
 
 // Duty is the current drawn while transmitting, receiving and standing by, in A, and the share of
 // time of each, in any unit.

@@ -57,16 +57,20 @@ type Ruling = simple.Ruling[Measured]
 // New is the kind.
 func New() measure.Kind {
 	return simple.Kind[Draft, Measured, *Measured]{Spec: simple.Spec[Draft, Measured]{
-		About:    measure.About{Name: Name, Title: "Deviation", More: true, Part: "deviation"},
+		About:    measure.About{Name: Name, Title: "Deviation", More: true, Part: "deviation", Minutes: 4},
 		Text:     func(in *Draft) string { return in.Text },
 		Work:     work,
 		Quantity: func(m *Measured) string { return m.Width + " " + m.Signal },
 		Further:  func(a, b *Measured) bool { return a.Result.DeviationHz > b.Result.DeviationHz },
-		Words:    words,
+		Value: func(m *Measured) (v, u float64, ok bool) { // a voice is another each time
+			return m.Result.DeviationHz, m.Result.UncertaintyHz, m.Signal == "tone"
+		},
+		Words: words,
 		Says: map[decision.Verdict]string{
 			decision.Fail: "Its deviation is over its claim", decision.Inconclusive: "Its deviation is too close to call", decision.Pass: "Its deviation keeps to its claim",
 			decision.SoFar: "Its deviation keeps to its claim so far", decision.NoClaim: "Its deviation was measured, with no claim to be held against",
 		},
+		Asks: asks,
 		None: "the deviation was not measured",
 		Section: measure.Section{
 			Title: "Deviation",
@@ -79,6 +83,14 @@ func New() measure.Kind {
 		},
 		Row: row,
 	}}
+}
+
+// asks are claims of a band in FM.
+func asks(r *measure.Review, c claims.Cell) []string {
+	if c.Mode != rulebook.FM && c.Mode != rulebook.Digital {
+		return nil
+	}
+	return r.Said(claims.Deviation, c.Band.Name)
 }
 
 func work(r *measure.Review, in Draft, m *Measured) error {

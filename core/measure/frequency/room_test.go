@@ -53,7 +53,12 @@ func TestWhatStandsOfSeveral(t *testing.T) {
 		{half, nil, decision.NotExamined, "not measured"},
 		{half, []frequency.Draft{by("+112Hz", 0.5)}, decision.Pass, "+112 Hz, +0.77 ± 0.58 ppm of 2.5 ppm claimed"},
 		{half, []frequency.Draft{by("+320Hz", 0.5)}, decision.Inconclusive, "+2.20"},
-		{half, []frequency.Draft{by("-600Hz", 0.5), by("+100Hz", 0.5)}, decision.Fail, "-600 Hz"},
+		{half, []frequency.Draft{by("-600Hz", 0.5), by("+100Hz", 0.5)}, decision.Inconclusive, "-600Hz and +100Hz differ by more than both uncertainties"},
+		{half, []frequency.Draft{by("-700Hz", 0.5), by("-600Hz", 0.5)}, decision.Fail, "-700 Hz"},
+		{half, []frequency.Draft{by("-700Hz", 0.5), by("-900Hz", 0.5)}, decision.Fail, "strike one"},
+		{half, []frequency.Draft{by("+40Hz", 0.5), by("+60Hz", 0.5)}, decision.Pass, "+60 Hz, +0.41 ± 0.58 ppm of 2.5 ppm claimed"},
+		{half, []frequency.Draft{by("+96Hz +214 Hz", 0.1)}, decision.Pass, "+214 Hz, +1.47 ± 0.12 ppm of 2.5 ppm claimed, drifting by +118 Hz over the key-up"},
+		{half, []frequency.Draft{by("145.499400 145.5001", 0.5)}, decision.Fail, "drifting by +700 Hz"},
 		{half, []frequency.Draft{by("+112Hz", -1)}, decision.Inconclusive, "of which nothing is told"},
 		{half, []frequency.Draft{by("+600Hz", -1)}, decision.Inconclusive, "of which nothing is told"},
 		{nil, []frequency.Draft{by("+112Hz", 0.5)}, decision.NoClaim, "+0.77"},
@@ -106,8 +111,12 @@ func TestTheLastDigitCounts(t *testing.T) {
 // TestWhatCountsForNothing: what was struck, and what lies outside the band claimed.
 func TestWhatCountsForNothing(t *testing.T) {
 	review, facts, d := open(t, []string{"2.5ppm"}, by("-600Hz", 0.5), by("+100Hz ? warm", 0.5))
-	if got := d.RulingOf(twoMetres); got.Verdict != decision.Fail || got.Of != 2 || len(got.Standing) != 1 {
+	if got := d.RulingOf(twoMetres); got.Verdict != decision.Inconclusive || got.Of != 2 || len(got.Standing) != 1 || got.Standing[0].Contradicts != "+100Hz" {
 		t.Fatalf("%+v", got)
+	}
+	facts.Standings = []record.Standing{{TargetID: "0", Standing: record.Explained, Reason: "in the cold"}}
+	if got := of(t, review, facts).RulingOf(twoMetres); got.Verdict != decision.Fail || got.Standing[0].Contradicts != "" {
+		t.Errorf("explained: %+v", got)
 	}
 	facts.Standings = []record.Standing{{TargetID: "0", Standing: record.Struck, Reason: "dialled one step low"}}
 	d = of(t, review, facts)

@@ -178,6 +178,13 @@ func (d *Room) doubtLevels() {
 	}
 }
 
+// sameByDesign tells whether two levels are said to give the same power.
+func (d *Room) sameByDesign(band, a, b string) bool {
+	return slices.ContainsFunc(d.review.Others(claims.SamePower), func(o claims.Other) bool {
+		return (o.Band == "" || o.Band == band) && slices.Contains(o.Levels, a) && slices.Contains(o.Levels, b)
+	})
+}
+
 // LevelDoubts holds a reading against those of the other levels of its band.
 func (d *Room) LevelDoubts(r *Reading) []say.Said {
 	if r.MeasuredW == nil || r.Outside || r.OffSupply {
@@ -194,7 +201,7 @@ func (d *Room) LevelDoubts(r *Reading) []say.Said {
 			continue
 		}
 		other := d.PowerOf(record.Keyed{Band: c.Band.Name, Level: c.Level, Mode: c.Mode}).Reading
-		if other == nil {
+		if other == nil || d.sameByDesign(r.Band, r.Level, c.Level) {
 			continue
 		}
 		at := diagnose.LevelReading{Level: c.Level, W: *other.MeasuredW}

@@ -142,3 +142,21 @@ func TestPairsOfOneWiringPair(t *testing.T) {
 		t.Errorf("%+v", p)
 	}
 }
+
+// TestTheSameByDesignIsNoDoubt: levels that give the same by design are not doubted for it; others are.
+func TestTheSameByDesignIsNoDoubt(t *testing.T) {
+	a := through("a", 0)
+	alike := func(claims ...string) string {
+		s := begin(claims...).read("Mid", 146, power.Draft{Text: "2"}, a).read("Low", 146, power.Draft{Text: "2"}, a)
+		return codes(s.open(t).Readings()[1])
+	}
+	for said, doubted := range map[string]bool{"": true, "2m same mid low": false, "same low mid": false, "70cm same mid low": true, "2m same high low": true} {
+		claims := []string{"2m 5/2/2"}
+		if said != "" {
+			claims = append(claims, said)
+		}
+		if got := alike(claims...); strings.Contains(got, "levels-alike") != doubted {
+			t.Errorf("%q: %s", said, got)
+		}
+	}
+}

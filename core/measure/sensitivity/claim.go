@@ -2,9 +2,12 @@ package sensitivity
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"talloak/core/bands"
+	"talloak/core/claims"
+	"talloak/core/measure"
 	"talloak/core/problem"
 	"talloak/core/record"
 	"talloak/core/units"
@@ -51,8 +54,8 @@ func readClaim(text string, region bands.Region) (c claimed, is bool, err error)
 	return c, true, nil
 }
 
-// ReadClaim implements measure.ClaimReader.
-func (kind) ReadClaim(text string, region bands.Region) (said string, is bool, err error) {
+// claimSaid is a claim in words.
+func claimSaid(text string, region bands.Region) (said string, is bool, err error) {
 	c, is, err := readClaim(text, region)
 	if !is || err != nil {
 		return "", is, err
@@ -60,10 +63,34 @@ func (kind) ReadClaim(text string, region bands.Region) (said string, is bool, e
 	return fmt.Sprintf("sensitivity %g %s for 12 dB SINAD, %s", c.level.Value, c.level.Unit, c.width), true, nil
 }
 
+var widths = []string{"narrow", "wide"}
+
+// asks are the claims of a band, one of each width.
+func asks(r *measure.Review, c claims.Cell) []string {
+	var out []string
+	for _, width := range widths {
+		if level, ok := claim(r, c.Band.Name, width); ok {
+			out = append(out, fmt.Sprintf("sensitivity %g %s, %s", level.Value, level.Unit, width))
+		}
+	}
+	return out
+}
+
+// missing are the widths of which a level is claimed and none was measured.
+func missing(r *measure.Review, k record.Keyed, standing []Measured) []string {
+	var out []string
+	for _, width := range widths {
+		if _, ok := claim(r, k.Band, width); ok && !slices.ContainsFunc(standing, func(m Measured) bool { return m.By == BySINAD && m.Width == width }) {
+			out = append(out, "12 dB SINAD, "+width)
+		}
+	}
+	return out
+}
+
 // claim is what is claimed of a band at a width; the last one typed counts.
-func (d *Room) claim(k record.Keyed, width string) (level units.Quantity, ok bool) {
-	for _, l := range d.review.Lines {
-		if c, is, err := readClaim(l.Text, d.review.Subject.Region); is && err == nil && c.band == k.Band && c.width == width {
+func claim(r *measure.Review, band, width string) (level units.Quantity, ok bool) {
+	for _, l := range r.Lines {
+		if c, is, err := readClaim(l.Text, r.Subject.Region); is && err == nil && c.band == band && c.width == width {
 			level, ok = c.level, true
 		}
 	}

@@ -10,13 +10,13 @@ import (
 	"talloak/core/units"
 )
 
-// Kind is how it was found that the receiver heard enough.
-type Kind string
+// By is how it was found that the receiver heard enough.
+type By string
 
 // By SINAD of 12 dB, or by ear: two quantities, never compared.
 const (
-	BySINAD Kind = "sinad"
-	ByEar   Kind = "by-ear"
+	BySINAD By = "sinad"
+	ByEar   By = "by-ear"
 )
 
 // Input is a level that a generator showed, through a path to the receiver. With EMF
@@ -27,7 +27,7 @@ const (
 type Input struct {
 	Shown       units.Quantity
 	EMF         bool
-	Kind        Kind
+	Kind        By
 	Frequency   units.Hertz
 	Path        *path.Path
 	GeneratorDB float64

@@ -3,6 +3,7 @@ package simple
 import (
 	"encoding/json"
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 	"time"
@@ -33,6 +34,10 @@ type Figure struct {
 	Reason   string            `json:"standing_reason"`
 	Verdict  *decision.Verdict `json:"verdict"` // nil where nothing is claimed
 	Through  *record.Through   `json:"through"`
+
+	// Contradicts is another figure of the same that it differs from by more than both uncertainties,
+	// as it was typed, while nobody explained why; empty where there is none.
+	Contradicts string `json:"contradicts"`
 }
 
 // Of gives the figure of a view.
@@ -56,12 +61,24 @@ type Spec[D, V any] struct {
 	Quantity func(*V) string
 	// Further tells that a lies further on the wrong side than b, of one quantity.
 	Further func(a, b *V) bool
+	// Value is the figure with its expanded uncertainty where it is one that comes out the same each time,
+	// in any unit; nil for kinds that have none. Two that differ by more than both contradict each other.
+	Value func(*V) (v, u float64, ok bool)
 	// Words are the figure with its unit and uncertainty, and what it is beside its claim.
 	Words func(*V) string
 	// Says begin the sentence of the headline, by what the whole comes to.
 	Says map[decision.Verdict]string
 	// None says that nothing was measured.
 	None string
+	// Missing names what is claimed of a band and was not measured: without it what passes does so
+	// only so far. Nil where a figure is all there is.
+	Missing func(r *measure.Review, k record.Keyed, standing []V) []string
+	// Asks are the claims that ask for it in a box, in words; nil where none does.
+	Asks func(r *measure.Review, c claims.Cell) []string
+	// Claim reads a line of claims that are the kind's own; nil where it has none.
+	Claim func(text string, region bands.Region) (said string, is bool, err error)
+	// Way says a line of an edition of how a figure came; nil where there is nothing to say. Each is said once.
+	Way func(*V) string
 	// Section is its table in an edition, with its rows left to Row: of all but band, frequency
 	// and ruling, which stand around them.
 	Section measure.Section
@@ -77,9 +94,10 @@ type Ruling[V any] struct {
 	Of          int              `json:"of"`
 	Frequencies []float64        `json:"frequencies_hz"`
 	LeftOut     []string         `json:"left_out"` // figures in force that are not to be believed, with why
+	Missing     []string         `json:"missing"`  // what is claimed and was not measured
 }
 
-// Kind is a kind of one figure. It needs no path.
+// Kind is a kind of one figure. It needs a path where it has a purpose of one.
 type Kind[D, V any, P View[V]] struct{ Spec[D, V] }
 
 // Room is such a kind in a review.
@@ -94,12 +112,34 @@ func (k Kind[D, V, P]) About() measure.About {
 	about := k.Spec.About
 	var draft D
 	var view V
-	about.Draft, about.View, about.Ruling = draft, view, Ruling[V]{}
+	about.Draft, about.View, about.Ruling, about.Explains = draft, view, Ruling[V]{}, k.Value != nil
 	return about
 }
 
+// Asked implements measure.Asker.
+func (k Kind[D, V, P]) Asked(r *measure.Review, c claims.Cell) (claimed []string, done bool) {
+	if k.Asks == nil {
+		return nil, false
+	}
+	of := r.Room(k).(*Room[D, V, P]).RulingOf(record.Keyed{Band: c.Band.Name, Mode: c.Mode})
+	return k.Asks(r, c), len(of.Standing) > 0 && len(of.Missing) == 0
+}
+
+// Claimed asks by claims of a kind.
+func Claimed(of claims.OtherKind) func(*measure.Review, claims.Cell) []string {
+	return func(r *measure.Review, c claims.Cell) []string { return r.Said(of, c.Band.Name) }
+}
+
+// ReadClaim implements measure.ClaimReader.
+func (k Kind[D, V, P]) ReadClaim(text string, region bands.Region) (said string, is bool, err error) {
+	if k.Spec.Claim == nil {
+		return "", false, nil
+	}
+	return k.Spec.Claim(text, region)
+}
+
 // WithoutPath implements measure.Pathless.
-func (Kind[D, V, P]) WithoutPath(json.RawMessage) bool { return true }
+func (k Kind[D, V, P]) WithoutPath(json.RawMessage) bool { return k.Spec.About.Purpose == "" }
 
 // Open implements measure.Kind.
 func (k Kind[D, V, P]) Open(r *measure.Review) measure.Room {
@@ -107,7 +147,27 @@ func (k Kind[D, V, P]) Open(r *measure.Review) measure.Room {
 	for _, m := range r.Of(k.Spec.About.Name) {
 		d.taken = append(d.taken, d.kept(m))
 	}
+	for i := range d.taken {
+		for j := range d.taken[:i] {
+			if a, b := P(&d.taken[i]).Of(), P(&d.taken[j]).Of(); d.contradict(&d.taken[i], &d.taken[j]) {
+				a.Contradicts, b.Contradicts = b.Text, a.Text
+			}
+		}
+	}
 	return d
+}
+
+// contradict tells whether two figures of one band, quantity and frequency differ by more than both
+// uncertainties, and nobody explained why.
+func (d *Room[D, V, P]) contradict(a, b *V) bool {
+	f, g := P(a).Of(), P(b).Of()
+	if d.Value == nil || !f.Counts || !g.Counts || f.Outside || g.Outside || f.Band != g.Band || f.Mode != g.Mode || f.Standing == record.Explained || g.Standing == record.Explained ||
+		!claims.SameFrequency(units.Hertz(f.FrequencyHz), units.Hertz(g.FrequencyHz)) || d.Quantity(a) != d.Quantity(b) {
+		return false
+	}
+	x, u, ok := d.Value(a)
+	y, v, other := d.Value(b)
+	return ok && other && math.Abs(x-y) > math.Hypot(u, v)
 }
 
 func (d *Room[D, V, P]) kept(m *record.Measurement) V {
@@ -152,12 +212,17 @@ func (d *Room[D, V, P]) Take(t measure.Taking) (measure.Taken, error) {
 	if err != nil {
 		return measure.Taken{}, err
 	}
+	for i := range d.taken {
+		if d.contradict(&out, &d.taken[i]) {
+			P(&out).Of().Contradicts = P(&d.taken[i]).Of().Text
+		}
+	}
 	payload, err := json.Marshal(in)
 	return measure.Taken{Keyed: t.Keyed, Payload: payload, View: &out}, err
 }
 
 // mostText is the longest line, in bytes.
-const mostText = 500
+const mostText = 2000
 
 // Show implements measure.Room.
 func (d *Room[D, V, P]) Show(taken measure.Taken, m *record.Measurement) any {
@@ -188,7 +253,7 @@ func (d *Room[D, V, P]) Ruling(k record.Keyed) any { return d.RulingOf(k) }
 
 // RulingOf is what stands for a band and mode.
 func (d *Room[D, V, P]) RulingOf(k record.Keyed) Ruling[V] {
-	out := Ruling[V]{Standing: []V{}, Frequencies: []float64{}, LeftOut: []string{}}
+	out := Ruling[V]{Standing: []V{}, Frequencies: []float64{}, LeftOut: []string{}, Missing: []string{}}
 	why, void := "", false
 	for i := range d.taken {
 		v := &d.taken[i]
@@ -215,12 +280,21 @@ func (d *Room[D, V, P]) RulingOf(k record.Keyed) Ruling[V] {
 			case d.Further(v, &out.Standing[at]):
 				out.Standing[at] = *v
 			}
-			if !slices.ContainsFunc(out.Frequencies, func(hz float64) bool { return claims.SameFrequency(units.Hertz(hz), units.Hertz(f.FrequencyHz)) }) {
+			if !d.Spec.About.Whole && !slices.ContainsFunc(out.Frequencies, func(hz float64) bool { return claims.SameFrequency(units.Hertz(hz), units.Hertz(f.FrequencyHz)) }) {
 				out.Frequencies = append(out.Frequencies, f.FrequencyHz)
 			}
 		}
 	}
 	out.Verdict, out.Why = d.said(&out, why, void)
+	if d.Missing != nil {
+		out.Missing = append(out.Missing, d.Missing(d.review, k, out.Standing)...)
+	}
+	if len(out.Missing) > 0 && len(out.Standing) > 0 {
+		out.Why += "; not tested: " + strings.Join(out.Missing, ", ")
+		if out.Verdict == decision.Pass {
+			out.Verdict = decision.SoFar
+		}
+	}
 	return out
 }
 
@@ -238,20 +312,47 @@ func (d *Room[D, V, P]) said(r *Ruling[V], why string, void bool) (decision.Verd
 	order := []decision.Verdict{decision.NoClaim, decision.Pass, decision.Inconclusive, decision.Fail}
 	for i := range r.Standing {
 		v := &r.Standing[i]
-		words = append(words, d.Words(v))
-		if of := P(v).Of().Verdict; of != nil && slices.Index(order, *of) > slices.Index(order, verdict) {
-			verdict = *of
+		f := P(v).Of()
+		text := d.Words(v)
+		of := decision.NoClaim
+		if f.Verdict != nil {
+			of = *f.Verdict
+		}
+		if f.Contradicts != "" {
+			text += fmt.Sprintf("; %s and %s differ by more than both uncertainties: strike one, or explain it", f.Text, f.Contradicts)
+			if of == decision.Fail && d.passesToo(v) {
+				of = decision.Inconclusive // which of them is so is not known
+			}
+		}
+		words = append(words, text)
+		if slices.Index(order, of) > slices.Index(order, verdict) {
+			verdict = of
 		}
 	}
 	return verdict, strings.Join(words, "; ")
 }
 
-// Box implements measure.Room: one for the whole band.
+// passesToo tells whether a figure that contradicts this one passes.
+func (d *Room[D, V, P]) passesToo(v *V) bool {
+	for i := range d.taken {
+		if o := P(&d.taken[i]).Of().Verdict; o != nil && *o == decision.Pass && d.contradict(v, &d.taken[i]) {
+			return true
+		}
+	}
+	return false
+}
+
+// Box implements measure.Room: one for the whole band, or for the whole radio.
 func (d *Room[D, V, P]) Box(c claims.Cell, _ bool) measure.Box {
 	r := d.RulingOf(record.Keyed{Band: c.Band.Name, Mode: c.Mode})
 	notes := []measure.Note{}
 	for _, l := range r.LeftOut { // the others rule without it, and that is said
 		notes = append(notes, measure.Note{Short: "a figure not to be believed was left out", Detail: l})
+	}
+	for i := range r.Standing {
+		if f := P(&r.Standing[i]).Of(); f.Contradicts != "" {
+			notes = append(notes, measure.Note{Short: "figures contradict each other", Detail: fmt.Sprintf("%s and %s differ by more than both uncertainties: strike one, or explain it", f.Text, f.Contradicts)})
+		}
 	}
 	return measure.Box{Kind: d.Spec.About.Name, Verdict: r.Verdict, Why: r.Why, Notes: notes, Frequencies: r.Frequencies, Taken: r.Of, Of: r}
 }
@@ -301,11 +402,22 @@ func (d *Room[D, V, P]) NotTested(b measure.Named) []string {
 	if b.Verdict == decision.NotExamined {
 		return []string{b.Name + ": " + d.None}
 	}
+	if missing := b.Of.(Ruling[V]).Missing; len(missing) > 0 {
+		return []string{fmt.Sprintf("%s, %s: not tested: %s", b.Name, strings.ToLower(d.Spec.About.Title), strings.Join(missing, ", "))}
+	}
 	return nil
 }
 
-// Ways implements measure.Room: there are none.
-func (d *Room[D, V, P]) Ways([]measure.Named) []*record.Through { return nil }
+// Ways implements measure.Room.
+func (d *Room[D, V, P]) Ways([]measure.Named) []*record.Through {
+	var out []*record.Through
+	if d.Spec.About.Purpose != "" {
+		for i := range d.taken {
+			out = append(out, P(&d.taken[i]).Of().Through)
+		}
+	}
+	return out
+}
 
 // Kept implements measure.Room.
 func (d *Room[D, V, P]) Kept(b measure.Box) []measure.Field {
@@ -322,19 +434,31 @@ func (d *Room[D, V, P]) Sections([]measure.Named) []measure.Section {
 	}
 	out := d.Section
 	own := len(out.Columns)
-	out.Columns = slices.Concat([]string{"Band", "Frequency"}, out.Columns, []string{"Ruling"})
-	out.Numbers = slices.Clone(out.Numbers)
+	before := []string{"Band", "Frequency"}
+	if d.Spec.About.Whole {
+		before = nil
+	}
+	out.Columns = slices.Concat(before, out.Columns, []string{"Ruling"})
+	out.Numbers, out.Lines = slices.Clone(out.Numbers), slices.Clone(out.Lines)
 	for i := range out.Numbers {
-		out.Numbers[i] += 2
+		out.Numbers[i] += len(before)
 	}
 	for i := range d.taken {
 		v := &d.taken[i]
 		f := P(v).Of()
-		row := []string{f.Band, units.Hertz(f.FrequencyHz).String()}
+		var row []string
+		if before != nil {
+			row = []string{f.Band, units.Hertz(f.FrequencyHz).String()}
+		}
 		if f.Void {
 			row = append(row, append([]string{"typed " + f.Text}, make([]string, own-1)...)...)
 		} else {
 			row = append(row, d.Row(v)...)
+		}
+		if d.Way != nil && !f.Void {
+			if line := d.Way(v); !slices.Contains(out.Lines, line) {
+				out.Lines = append(out.Lines, line)
+			}
 		}
 		out.Rows = append(out.Rows, append(row, f.ruling()))
 	}

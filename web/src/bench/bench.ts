@@ -1,5 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed, reactive } from 'vue'
+import { decimal } from '../shared/numbers'
 import { api, ask, NoAnswer, questions, useAsked, type Bench, type Mode, type Schemas } from '../shared/server'
 
 export type Kit = Schemas['KitView']
@@ -70,12 +71,6 @@ export async function untilAnswered<T>(send: () => Promise<T>): Promise<T> {
       await new Promise((go) => setTimeout(go, Math.min(4000, 500 * 2 ** tries)))
     }
   }
-}
-
-/** A number as typed, with a point or a comma; NaN where it is none. */
-export function decimal(text: string): number {
-  const t = text.trim().replace(',', '.').replace('\u2212', '-')
-  return t === '' ? NaN : Number(t)
 }
 
 /** The parts after a cure: each step counts on the parts as the step before left them. */

@@ -17,7 +17,8 @@ const leaf = ref<HTMLElement>()
 const stages = computed(() => book.review?.stages ?? [])
 const waiting = computed(() => underway(id.value).filter((f) => f.state === 'waiting'))
 
-// The further tests share one stage, which opens where one was; its digit again goes on to the next.
+// The further tests share one stage, which opens where one was; its digit again goes on to the next,
+// with Shift to the one before.
 const last = remember('further test', '')
 const kind = computed(() => route.path.split('/')[3] ?? '')
 const further = computed(() => stages.value.find((s) => s.kinds?.some((k) => k.name === kind.value))?.kinds ?? [])
@@ -26,9 +27,9 @@ watch(kind, (k) => { if (further.value.length) last.value = k })
 type Stage = (typeof stages.value)[number]
 const isOpen = (s: Stage) => s.name === kind.value || !!s.kinds?.some((k) => k.name === kind.value)
 const place = (s: Stage) => `/reviews/${id.value}/${s.kinds ? (s.kinds.find((k) => k.name === last.value) ?? s.kinds[0]!).name : s.name}`
-function next(s: Stage) {
+function next(s: Stage, by: number) {
   const at = s.kinds?.findIndex((k) => k.name === kind.value) ?? -1
-  return at < 0 ? place(s) : `/reviews/${id.value}/${s.kinds![(at + 1) % s.kinds!.length]!.name}`
+  return at < 0 ? place(s) : `/reviews/${id.value}/${s.kinds![(at + by + s.kinds!.length) % s.kinds!.length]!.name}`
 }
 
 const states = { kept: '', keeping: 'saving', waiting: 'not saved yet', refused: 'not saved', clashing: 'changed in another window too' }
@@ -41,7 +42,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => {
   const stage = stages.value.find((s) => s.key === e.code.replace(/^(Digit|Numpad)/, ''))
   if (!stage) return
   e.preventDefault()
-  void router.push(next(stage))
+  void router.push(next(stage, e.shiftKey ? -1 : 1))
 })
 /** Escape leaves a field for the page, where keys are commands; one that has a use for it has it first. */
 function leave(e: KeyboardEvent) {
@@ -73,7 +74,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => { if (e.key === 'Escap
       </div>
       <OutboxStrip :review="id" />
       <nav v-if="further.length > 1" class="further" aria-label="More tests">
-        <RouterLink v-for="k in further" :key="k.name" :to="`/reviews/${id}/${k.name}`">{{ k.title }}</RouterLink> <kbd>Alt 5</kbd> the next
+        <RouterLink v-for="k in further" :key="k.name" :to="`/reviews/${id}/${k.name}`">{{ k.title }}</RouterLink> <kbd>Alt 5</kbd> <kbd>Shift</kbd> next, back
       </nav>
       <RouterView v-if="book.review" :key="id" />
     </section>

@@ -2,7 +2,7 @@
 // Some fields of a part of a book, those it has, as words with places to type in; and a way
 // to say another of them.
 import { computed, nextTick, ref, useTemplateRef } from 'vue'
-import { decimal } from '../bench/bench'
+import { decimal } from '../shared/numbers'
 import { without, type Field, type Part } from './fields'
 
 const props = defineProps<{ fields: readonly Field[]; of: Part; name: string; more?: string }>()

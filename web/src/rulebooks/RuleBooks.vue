@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { decimal } from '../bench/bench'
+import { decimal } from '../shared/numbers'
 import { remember } from '../shared/remember'
 import { api, ask, send, useAsked, type Mode, type Schemas } from '../shared/server'
 import BookClauses from './BookClauses.vue'

@@ -2,7 +2,7 @@
 // An analyzer's inputs and ranges, a line each.
 import { ref, watch } from 'vue'
 import type { Schemas } from '../../shared/server'
-import { decimal } from '../bench'
+import { decimal } from '../../shared/numbers'
 
 type Range = Schemas['PathRange']
 const props = defineProps<{ ranges: Range[]; wrong: string }>()

@@ -1,6 +1,6 @@
 // Which fields an item of each kind has, and how they are typed and shown.
 import type { Schemas } from '../../shared/server'
-import { decimal } from '../bench'
+import { decimal } from '../../shared/numbers'
 
 export type Spec = Schemas['KitSpec']
 

@@ -4,7 +4,8 @@
 import { computed, ref } from 'vue'
 import { remember } from '../../shared/remember'
 import { api, ask, send, useAsked, wordsOf, type Schemas } from '../../shared/server'
-import { decimal, useBench } from '../bench'
+import { useBench } from '../bench'
+import { decimal } from '../../shared/numbers'
 import OffsetLine from './OffsetLine.vue'
 import { spanOf } from './span'
 

@@ -5,7 +5,8 @@
 import { computed, ref } from 'vue'
 import { api, ask, NoAnswer, Refusal, send, useAsked, type Schemas } from '../../shared/server'
 import { fine, megahertz } from '../../shared/figures'
-import { decimal, useBench, type KeptPath } from '../bench'
+import { useBench, type KeptPath } from '../bench'
+import { decimal } from '../../shared/numbers'
 
 const props = defineProps<{ path: KeptPath }>()
 const emit = defineEmits<{ done: [] }>()

@@ -2,7 +2,8 @@
 // The DC side in one line: which supply, set to what, over which leads.
 import { computed } from 'vue'
 import TypedLine from '../../shared/TypedLine.vue'
-import { decimal, useBench } from '../bench'
+import { useBench } from '../bench'
+import { decimal } from '../../shared/numbers'
 import type { Draft } from './draft'
 
 const props = defineProps<{ draft: Draft }>()

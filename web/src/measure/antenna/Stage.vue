@@ -1,31 +1,24 @@
 <script setup lang="ts">
 // What an antenna takes over its band: markers typed off a screen, or a one-port file.
-import { ref } from 'vue'
 import { megahertz } from '../../shared/figures'
 import { remember } from '../../shared/remember'
 import type { Schemas } from '../../shared/server'
+import DropFile from '../entry/DropFile.vue'
 import EntryScreen from '../entry/EntryScreen.vue'
-import { toldNumber } from '../entry/told'
+import { toldNumber } from '../../shared/numbers'
 import { useReview } from '../../reviews/review'
 import { useEntry } from '../entry/useEntry'
+import { useFile } from '../entry/useFile'
 import CurvesPlot from './CurvesPlot.vue'
 import { setupWords, swr, type Setup } from './words'
 
 type Measured = Schemas['AntennaMeasured']
 type Draft = Schemas['AntennaDraft']
 const how = remember(`antenna ${useReview().id}`, { setup: 'stock' as Setup, cable: '' })
-const loaded = ref<{ name: string; content: string }>()
-// A file goes with the line that names it, and with no other.
-const fileOf = (text: string) => (loaded.value && text.split('?')[0]!.trim() === loaded.value.name ? loaded.value.content : undefined)
-const entry = useEntry<Measured>('antenna', (text): Draft => ({ text, setup: how.value.setup, cable_db: toldNumber(how.value.cable), file: fileOf(text) }), (m) => m.setup === how.value.setup)
+const file = useFile(() => entry.text, () => entry.line.value?.focus())
+const entry = useEntry<Measured>('antenna', (text): Draft => ({ text, setup: how.value.setup, cable_db: toldNumber(how.value.cable), file: file.of(text)?.content }), { of: (m) => m.setup === how.value.setup })
 const setups = Object.keys(setupWords) as Setup[]
 const keys = { u: () => (how.value.setup = setups[(setups.indexOf(how.value.setup) + 1) % setups.length]!) }
-async function take(file?: File) {
-  if (!file) return
-  loaded.value = { name: file.name.replaceAll('?', ''), content: await file.text() }
-  entry.text.value = loaded.value.name
-  entry.line.value?.focus()
-}
 const others = (shown: Measured) => entry.here.value.filter((m) => m.id !== shown.id && m.standing === 'in-force' && m.counts)
 const name = (m: Measured) => setupWords[m.setup as Setup]
 </script>
@@ -53,7 +46,7 @@ const name = (m: Measured) => setupWords[m.setup as Setup]
     <template #echo="{ shown }">{{ shown.result ? `${shown.curve.length} ${shown.typed ? 'markers' : 'points drawn'}, ${name(shown)}` : '' }}</template>
     <template #keys><kbd>u</kbd> how it stands </template>
     <template #aside>
-      <label class="choose" @dragover.prevent @drop.prevent.stop="take($event.dataTransfer?.files[0])">Drop an .s1p file here, or <span class="link">choose</span><input type="file" name="one-port" accept=".s1p,text/plain" @change="take(($event.target as HTMLInputElement).files?.[0])" /></label>
+      <DropFile what="an .s1p file" name="one-port" accept=".s1p,text/plain" @read="file.take" />
       <label class="soft">Cable in between, dB one way<ElInput v-model="how.cable" name="cable" inputmode="decimal" placeholder="none" @keyup.enter="entry.line.value?.focus()" /></label>
       <p class="soft">A low SWR says that power goes in, not that it is radiated: a load is perfect. A handheld’s body is half of its antenna; on the instrument there is another.</p>
       <p class="danger">The radio stays off: nothing may be keyed into an analyzer. Keep antennas away from eyes and from others’ receivers.</p>
@@ -61,25 +54,3 @@ const name = (m: Measured) => setupWords[m.setup as Setup]
     <template #row="{ of }"><b>{{ of.result?.best ? swr(of.result.best.swr) : '–' }}</b> <span class="soft">{{ name(of) }}</span></template>
   </EntryScreen>
 </template>
-
-<style scoped>
-.choose {
-  display: block;
-  border: 1px dashed var(--soft);
-  border-radius: 6px;
-  padding: 10px 12px;
-  margin-bottom: 10px;
-}
-.choose input {
-  position: absolute;
-  width: 1px;
-  height: 1px;
-  opacity: 0;
-}
-.choose:focus-within {
-  outline: 2px solid var(--ink);
-}
-.link {
-  text-decoration: underline;
-}
-</style>

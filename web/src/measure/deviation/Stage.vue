@@ -6,7 +6,7 @@ import { remember } from '../../shared/remember'
 import { useAsked, type Schemas } from '../../shared/server'
 import RulingShape from '../../shared/shapes/RulingShape.vue'
 import EntryScreen from '../entry/EntryScreen.vue'
-import { toldNumber } from '../entry/told'
+import { toldNumber } from '../../shared/numbers'
 import { useReview } from '../../reviews/review'
 import { useEntry } from '../entry/useEntry'
 import { kilohertz, signalWords } from './words'
@@ -15,7 +15,7 @@ type Measured = Schemas['DeviationMeasured']
 type Draft = Schemas['DeviationDraft']
 const how = remember(`deviation ${useReview().id}`, { width: 'narrow' as Draft['width'], signal: 'voice-peak' as Draft['signal'], within: '', line: '' })
 const draft = (text: string): Draft => ({ text, width: how.value.width, signal: how.value.signal, within_pct: toldNumber(how.value.within), line_db: toldNumber(how.value.line) })
-const entry = useEntry<Measured>('deviation', draft, (m) => m.width === how.value.width && m.signal === how.value.signal)
+const entry = useEntry<Measured>('deviation', draft, { of: (m) => m.width === how.value.width && m.signal === how.value.signal })
 const field = ref<{ focus: () => void }>()
 const signals = Object.keys(signalWords) as Draft['signal'][]
 const keys = {

@@ -3,7 +3,7 @@
 import { useEventListener, useObjectUrl } from '@vueuse/core'
 import { useHere } from '../../shared/here'
 import { computed, nextTick, ref, watch } from 'vue'
-import { decimal } from '../../bench/bench'
+import { decimal } from '../../shared/numbers'
 import { dbm } from '../../shared/figures'
 import { api, ask, useAsked } from '../../shared/server'
 

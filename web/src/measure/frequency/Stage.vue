@@ -5,7 +5,7 @@ import RulingShape from '../../shared/shapes/RulingShape.vue'
 import { remember } from '../../shared/remember'
 import type { Schemas } from '../../shared/server'
 import EntryScreen from '../entry/EntryScreen.vue'
-import { toldNumber } from '../entry/told'
+import { toldNumber } from '../../shared/numbers'
 import { useReview } from '../../reviews/review'
 import { useEntry } from '../entry/useEntry'
 import { hertz, ppm } from './words'
@@ -21,7 +21,7 @@ const x = (v: number, m: Measured) => 300 + (v / scale(m)) * 280
 </script>
 
 <template>
-  <EntryScreen :entry="entry" placeholder="145.500312" title="Frequencies of this band" none="None yet. Key the radio into a load and type what the counter shows, or the error with its sign, such as +312Hz or 2.1ppm." :keys="{ r: () => field?.focus() }">
+  <EntryScreen :entry="entry" placeholder="145.500312" title="Frequencies of this band" none="None yet. Key the radio into a load and type what the counter shows, or the error with its sign, such as +312Hz or 2.1ppm; the beginning and the end of a key-up behind each other, +96Hz +214Hz." :keys="{ r: () => field?.focus() }">
     <template #how>
       <b>{{ told == null ? '±?' : `±${reference.trim()}` }} <small>ppm</small></b>
       <small class="soft">{{ told == null ? 'reference not told' : 'reference' }}</small>
@@ -30,6 +30,7 @@ const x = (v: number, m: Measured) => 300 + (v / scale(m)) * 280
     <template #beside="{ shown }">
       <template v-if="shown.result">
         <span>{{ hertz(shown.result.error_hz) }}, ±{{ shown.result.expanded_uncertainty_hz.toFixed(0) }} Hz, k = 2</span>
+        <span v-if="shown.drift_hz != null">drifts by {{ hertz(shown.drift_hz) }} over the key-up</span>
         <span v-if="shown.claimed_ppm != null"><RulingShape :verdict="shown.verdict ?? 'no-claim'" :size="20" /> {{ shown.claimed_ppm }} ppm claimed</span>
         <span v-else class="soft">nothing claimed</span>
       </template>

@@ -1,5 +1,5 @@
 // A line that begins with a command's letter: what it asks for, in the words it was typed.
-import { decimal } from '../../bench/bench'
+import { decimal } from '../../shared/numbers'
 import type { Schemas } from '../../shared/server'
 
 export type Draft = Schemas['PowerDraft']

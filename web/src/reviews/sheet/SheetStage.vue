@@ -2,9 +2,10 @@
 // What will be keyed, in which order: chosen on a matrix, laid out along the afternoon.
 import { useEventListener } from '@vueuse/core'
 import { computed, nextTick, ref } from 'vue'
-import { decimal } from '../../bench/bench'
+import { decimal } from '../../shared/numbers'
 import { megahertz } from '../../shared/figures'
 import type { Schemas } from '../../shared/server'
+import { useChosenBox } from '../../shared/lines'
 import { isField } from '../../shared/typing'
 import { useReview, type Content } from '../review'
 import SheetRibbon from './SheetRibbon.vue'
@@ -65,6 +66,8 @@ function shift(s: Step, by: number) {
   all.splice(to, 0, s.key)
   change((o) => ({ ...o, order: all }))
 }
+/** The box of a further test is the one that opens. */
+const setBox = (a: Schemas['MeasureAsked']) => (useChosenBox(book.id, a.kind).value = a.box)
 const here = ref('') // the step looked at
 const chosen = computed(() => plan.value?.steps.find((s) => s.key === (here.value || steps.key.value)) ?? plan.value?.steps.find((s) => s.counts && !s.done) ?? plan.value?.steps[0] ?? null)
 const list = ref<HTMLElement>()
@@ -134,6 +137,12 @@ const grouped = computed(() => {
       <p v-if="badVolts" class="danger small" role="alert">{{ badVolts }}</p>
       <h2>Through</h2>
       <label v-for="p in plan.paths" :key="p.id" class="way"><input type="checkbox" :checked="p.on" @change="togglePath(p.id)" />{{ p.name }} <small class="soft">{{ p.kind }}{{ p.also ? ', power too' : '' }}</small></label>
+      <template v-if="plan.further.length">
+        <h2>Beside the key-ups, as claims ask</h2>
+        <ul class="further">
+          <li v-for="a in plan.further" :key="a.kind + a.box" :class="{ done: a.done }"><i :class="{ done: a.done }" /> <RouterLink :to="`/reviews/${book.id}/${a.kind}`" @click="setBox(a)">{{ a.title }}</RouterLink> {{ a.box }} <small class="soft">{{ a.claimed.join('; ') }}; some {{ a.minutes }} min</small></li>
+        </ul>
+      </template>
       <p class="small"><a :href="`/api/v1/reviews/${book.id}/channels`" download>Channel list</a> <span class="soft">as CSV, to programme the radio with</span></p>
     </section>
     <section>
@@ -316,6 +325,15 @@ li i {
 li i.done {
   background: var(--ink);
   border-color: var(--ink);
+}
+.further {
+  list-style: none;
+  padding: 0;
+  margin: 0;
+  font-size: 15px;
+}
+.further li.done a {
+  color: var(--soft);
 }
 li.not {
   background: repeating-linear-gradient(135deg, transparent 0 7px, var(--hair) 7px 8px);

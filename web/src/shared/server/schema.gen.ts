@@ -979,6 +979,92 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/reviews/{id}/measure/battery": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A page of this kind in a review, worked out, in the order taken: the last of them, or from a place on */
+        get: operations["list-battery"];
+        put?: never;
+        /** Keep one under an id made by the client; 409 when the path was changed since it was seen */
+        post: operations["add-battery"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/battery/boxes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How much was taken of each box of a review */
+        get: operations["list-battery-boxes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/battery/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The tables an edition has of this kind, as CSV */
+        get: operations["export-battery"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/battery/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Work one out without keeping it */
+        post: operations["preview-battery"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/battery/ruling": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What stands for a box at a frequency, to be looked at */
+        get: operations["get-battery-ruling"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reviews/{id}/measure/deviation": {
         parameters: {
             query?: never;
@@ -1134,6 +1220,92 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/reviews/{id}/measure/features": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A page of this kind in a review, worked out, in the order taken: the last of them, or from a place on */
+        get: operations["list-features"];
+        put?: never;
+        /** Keep one under an id made by the client; 409 when the path was changed since it was seen */
+        post: operations["add-features"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/features/boxes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How much was taken of each box of a review */
+        get: operations["list-features-boxes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/features/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The tables an edition has of this kind, as CSV */
+        get: operations["export-features"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/features/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Work one out without keeping it */
+        post: operations["preview-features"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/features/ruling": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What stands for a box at a frequency, to be looked at */
+        get: operations["get-features-ruling"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reviews/{id}/measure/frequency": {
         parameters: {
             query?: never;
@@ -1212,6 +1384,92 @@ export interface paths {
         };
         /** What stands for a box at a frequency, to be looked at */
         get: operations["get-frequency-ruling"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/occupied": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A page of this kind in a review, worked out, in the order taken: the last of them, or from a place on */
+        get: operations["list-occupied"];
+        put?: never;
+        /** Keep one under an id made by the client; 409 when the path was changed since it was seen */
+        post: operations["add-occupied"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/occupied/boxes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How much was taken of each box of a review */
+        get: operations["list-occupied-boxes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/occupied/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The tables an edition has of this kind, as CSV */
+        get: operations["export-occupied"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/occupied/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Work one out without keeping it */
+        post: operations["preview-occupied"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/occupied/ruling": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What stands for a box at a frequency, to be looked at */
+        get: operations["get-occupied-ruling"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1323,6 +1581,92 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/reviews/{id}/measure/receiver": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A page of this kind in a review, worked out, in the order taken: the last of them, or from a place on */
+        get: operations["list-receiver"];
+        put?: never;
+        /** Keep one under an id made by the client; 409 when the path was changed since it was seen */
+        post: operations["add-receiver"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/receiver/boxes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How much was taken of each box of a review */
+        get: operations["list-receiver-boxes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/receiver/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The tables an edition has of this kind, as CSV */
+        get: operations["export-receiver"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/receiver/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Work one out without keeping it */
+        post: operations["preview-receiver"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/receiver/ruling": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What stands for a box at a frequency, to be looked at */
+        get: operations["get-receiver-ruling"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reviews/{id}/measure/sensitivity": {
         parameters: {
             query?: never;
@@ -1401,6 +1745,92 @@ export interface paths {
         };
         /** What stands for a box at a frequency, to be looked at */
         get: operations["get-sensitivity-ruling"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/supply": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A page of this kind in a review, worked out, in the order taken: the last of them, or from a place on */
+        get: operations["list-supply"];
+        put?: never;
+        /** Keep one under an id made by the client; 409 when the path was changed since it was seen */
+        post: operations["add-supply"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/supply/boxes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How much was taken of each box of a review */
+        get: operations["list-supply-boxes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/supply/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The tables an edition has of this kind, as CSV */
+        get: operations["export-supply"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/supply/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Work one out without keeping it */
+        post: operations["preview-supply"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/measure/supply/ruling": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What stands for a box at a frequency, to be looked at */
+        get: operations["get-supply-ruling"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1674,6 +2104,7 @@ export interface components {
             band: string;
             /** Format: double */
             cable_db: number | null;
+            contradicts: string;
             counts: boolean;
             curve: components["schemas"]["AntennaAt"][];
             /** Format: double */
@@ -1734,6 +2165,7 @@ export interface components {
         AntennaRuling: {
             frequencies_hz: number[];
             left_out: string[];
+            missing: string[];
             /** Format: int64 */
             of: number;
             standing: components["schemas"]["AntennaMeasured"][];
@@ -1786,6 +2218,60 @@ export interface components {
             meters: components["schemas"]["RecordPathPart"][];
             rows: components["schemas"]["RecordBaselineRow"][];
         };
+        BatteryDraft: {
+            /** Format: double */
+            cutoff_v?: number;
+            draw?: string;
+            file?: string;
+            share?: string;
+            text: string;
+            /** @enum {string} */
+            unit?: "" | "s" | "min" | "h";
+            /** Format: double */
+            within_pct?: number;
+        };
+        BatteryMeasured: {
+            band: string;
+            contradicts: string;
+            counts: boolean;
+            curve: components["schemas"]["BatteryPoint"][];
+            /** Format: double */
+            cutoff_v: number | null;
+            doubt: string;
+            draw: string;
+            /** Format: double */
+            frequency_hz: number;
+            id: string;
+            /** Format: double */
+            label_mah: number | null;
+            level: string;
+            mode: string;
+            outside: boolean;
+            /** Format: int64 */
+            points: number;
+            remark: string;
+            result: components["schemas"]["BatteryResult"];
+            share: string;
+            standing: string;
+            standing_reason: string;
+            /** Format: date-time */
+            taken_at: string;
+            text: string;
+            through: components["schemas"]["RecordThrough"];
+            verdict: string | null;
+            void: boolean;
+            why_not: string;
+            /** Format: double */
+            within_pct: number | null;
+        };
+        BatteryPoint: {
+            /** Format: double */
+            a: number;
+            /** Format: double */
+            t_s: number;
+            /** Format: double */
+            v: number;
+        };
         BatteryResult: {
             ended_by: string;
             /** Format: double */
@@ -1803,6 +2289,16 @@ export interface components {
             verdict: string | null;
             /** Format: double */
             wh: number;
+        };
+        BatteryRuling: {
+            frequencies_hz: number[];
+            left_out: string[];
+            missing: string[];
+            /** Format: int64 */
+            of: number;
+            standing: components["schemas"]["BatteryMeasured"][];
+            verdict: string;
+            why: string;
         };
         BenchView: {
             kit: components["schemas"]["KitView"][];
@@ -2582,6 +3078,7 @@ export interface components {
             band: string;
             /** Format: double */
             claimed_hz: number | null;
+            contradicts: string;
             counts: boolean;
             doubt: string;
             /** Format: double */
@@ -2633,6 +3130,7 @@ export interface components {
         DeviationRuling: {
             frequencies_hz: number[];
             left_out: string[];
+            missing: string[];
             /** Format: int64 */
             of: number;
             standing: components["schemas"]["DeviationMeasured"][];
@@ -2863,6 +3361,43 @@ export interface components {
             through: components["schemas"]["RecordThrough"];
             void: string;
         };
+        FeaturesDraft: {
+            text: string;
+        };
+        FeaturesFound: {
+            answer: string;
+            band: string;
+            claimed: boolean;
+            contradicts: string;
+            counts: boolean;
+            /** Format: double */
+            frequency_hz: number;
+            id: string;
+            level: string;
+            mode: string;
+            outside: boolean;
+            remark: string;
+            standing: string;
+            standing_reason: string;
+            /** Format: date-time */
+            taken_at: string;
+            text: string;
+            thing: string;
+            through: components["schemas"]["RecordThrough"];
+            verdict: string | null;
+            void: boolean;
+            why_not: string;
+        };
+        FeaturesRuling: {
+            frequencies_hz: number[];
+            left_out: string[];
+            missing: string[];
+            /** Format: int64 */
+            of: number;
+            standing: components["schemas"]["FeaturesFound"][];
+            verdict: string;
+            why: string;
+        };
         FreezingBody: {
             /** @description That of what was previewed; 409 when the review is not that any more */
             basis: string;
@@ -2878,7 +3413,10 @@ export interface components {
             band: string;
             /** Format: double */
             claimed_ppm: number | null;
+            contradicts: string;
             counts: boolean;
+            /** Format: double */
+            drift_hz: number | null;
             /** Format: double */
             frequency_hz: number;
             id: string;
@@ -2917,6 +3455,7 @@ export interface components {
         FrequencyRuling: {
             frequencies_hz: number[];
             left_out: string[];
+            missing: string[];
             /** Format: int64 */
             of: number;
             standing: components["schemas"]["FrequencyMeasured"][];
@@ -3125,6 +3664,7 @@ export interface components {
             battery_of: number | null;
             /** Format: double */
             bench_s: number;
+            further: components["schemas"]["MeasureAsked"][];
             /** Format: double */
             key_s: number;
             /** Format: int64 */
@@ -3306,6 +3846,15 @@ export interface components {
             /** Format: double */
             to_hz: number | null;
         };
+        MeasureAsked: {
+            box: string;
+            claimed: string[];
+            done: boolean;
+            kind: string;
+            /** Format: double */
+            minutes: number;
+            title: string;
+        };
         MeasureBox: {
             frequencies_hz: number[];
             kind: string;
@@ -3346,6 +3895,58 @@ export interface components {
             name: string;
             pep: boolean;
         };
+        OccupiedDraft: {
+            /** Format: double */
+            below_db?: number;
+            file: string;
+            /** Format: double */
+            rbw_hz?: number;
+            /** @enum {string} */
+            signal: "voice" | "tone" | "data" | "bare";
+            sweep?: string;
+            text: string;
+            /** @enum {string} */
+            unit?: "" | "Hz" | "kHz" | "MHz" | "GHz";
+        };
+        OccupiedMeasured: {
+            band: string;
+            /** Format: double */
+            below_db: number;
+            book: string;
+            contradicts: string;
+            counts: boolean;
+            curve: components["schemas"]["OccupiedPoint"][];
+            doubt: string;
+            /** Format: double */
+            frequency_hz: number;
+            id: string;
+            level: string;
+            /** Format: double */
+            limit_hz: number | null;
+            mode: string;
+            outside: boolean;
+            /** Format: double */
+            rbw_hz: number | null;
+            remark: string;
+            result: components["schemas"]["OccupiedResult"];
+            signal: string;
+            standing: string;
+            standing_reason: string;
+            sweep: string;
+            /** Format: date-time */
+            taken_at: string;
+            text: string;
+            through: components["schemas"]["RecordThrough"];
+            verdict: string | null;
+            void: boolean;
+            why_not: string;
+        };
+        OccupiedPoint: {
+            /** Format: double */
+            db: number;
+            /** Format: double */
+            frequency_hz: number;
+        };
         OccupiedResult: {
             /** Format: double */
             below_high_hz: number | null;
@@ -3367,6 +3968,16 @@ export interface components {
             /** Format: double */
             occupied_hz: number;
             verdict: string | null;
+        };
+        OccupiedRuling: {
+            frequencies_hz: number[];
+            left_out: string[];
+            missing: string[];
+            /** Format: int64 */
+            of: number;
+            standing: components["schemas"]["OccupiedMeasured"][];
+            verdict: string;
+            why: string;
         };
         OffsetAcceptedBody: {
             /** Format: uuid */
@@ -3941,6 +4552,62 @@ export interface components {
             /** Format: double */
             reading_w: number;
         };
+        ReceiverDraft: {
+            /** Format: double */
+            loss_db?: number;
+            text: string;
+            /** Format: double */
+            within_db?: number;
+        };
+        ReceiverMeasured: {
+            /** Format: double */
+            apart_hz: number;
+            band: string;
+            /** Format: double */
+            closes_dbm: number | null;
+            contradicts: string;
+            counts: boolean;
+            /** Format: double */
+            difference_db: number | null;
+            /** Format: double */
+            expanded_uncertainty_db: number | null;
+            /** Format: double */
+            frequency_hz: number;
+            id: string;
+            level: string;
+            /** Format: double */
+            level_dbm: number | null;
+            /** Format: double */
+            loss_db: number | null;
+            mark: string;
+            mode: string;
+            outside: boolean;
+            remark: string;
+            standing: string;
+            standing_reason: string;
+            /** Format: date-time */
+            taken_at: string;
+            text: string;
+            through: components["schemas"]["RecordThrough"];
+            /** Format: double */
+            usual_dbm: number | null;
+            verdict: string | null;
+            void: boolean;
+            what: string;
+            why_not: string;
+            /** Format: double */
+            within_db: number | null;
+        };
+        ReceiverRuling: {
+            frequencies_hz: number[];
+            left_out: string[];
+            missing: string[];
+            /** Format: int64 */
+            of: number;
+            standing: components["schemas"]["ReceiverMeasured"][];
+            verdict: string;
+            why: string;
+        };
         RecordBaselineRow: {
             /** Format: double */
             frequency_hz: number;
@@ -4138,6 +4805,7 @@ export interface components {
             updated_at: string;
             /** Format: int64 */
             version: number;
+            whole: components["schemas"]["NamedCell"][];
         };
         RfCablePoint: {
             /** Format: double */
@@ -4358,6 +5026,7 @@ export interface components {
             by: string;
             /** Format: double */
             claimed_uv: number | null;
+            contradicts: string;
             counts: boolean;
             emf: boolean;
             /** Format: double */
@@ -4377,6 +5046,7 @@ export interface components {
             taken_at: string;
             text: string;
             through: components["schemas"]["RecordThrough"];
+            verdict: string | null;
             void: boolean;
             why_not: string;
             width: string;
@@ -4397,8 +5067,9 @@ export interface components {
             verdict: string | null;
         };
         SensitivityRuling: {
-            by_ear: components["schemas"]["SensitivityMeasured"];
             frequencies_hz: number[];
+            left_out: string[];
+            missing: string[];
             /** Format: int64 */
             of: number;
             standing: components["schemas"]["SensitivityMeasured"][];
@@ -4476,10 +5147,71 @@ export interface components {
             /** Format: uuid */
             target_id: string;
         };
+        SupplyDraft: {
+            text: string;
+            /** Format: double */
+            within_pct?: number;
+        };
+        SupplyMeasured: {
+            /** Format: double */
+            amps: number;
+            at: string;
+            band: string;
+            /** Format: double */
+            claimed_a: number | null;
+            contradicts: string;
+            counts: boolean;
+            doubt: string;
+            /** Format: double */
+            efficiency_percent: number | null;
+            /** Format: double */
+            expanded_uncertainty_a: number;
+            /** Format: double */
+            frequency_hz: number;
+            from_power: boolean;
+            /** Format: double */
+            heat_w: number | null;
+            id: string;
+            /** Format: double */
+            input_w: number | null;
+            level: string;
+            mode: string;
+            outside: boolean;
+            remark: string;
+            standing: string;
+            standing_reason: string;
+            state: string;
+            /** Format: date-time */
+            taken_at: string;
+            text: string;
+            through: components["schemas"]["RecordThrough"];
+            verdict: string | null;
+            void: boolean;
+            /** Format: double */
+            volts: number | null;
+            /** Format: double */
+            w: number | null;
+            why_not: string;
+            /** Format: double */
+            within_pct: number | null;
+        };
+        SupplyRuling: {
+            frequencies_hz: number[];
+            left_out: string[];
+            missing: string[];
+            /** Format: int64 */
+            of: number;
+            standing: components["schemas"]["SupplyMeasured"][];
+            verdict: string;
+            why: string;
+        };
         TakeNew: {
             band: string;
             draft: unknown;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Above 0; 0 for what is of the whole radio
+             */
             frequency_hz: number;
             /** Format: uuid */
             id: string;
@@ -4496,7 +5228,10 @@ export interface components {
         TakeWrite: {
             band: string;
             draft: unknown;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Above 0; 0 for what is of the whole radio
+             */
             frequency_hz: number;
             level: string;
             /** @enum {string} */
@@ -6830,7 +7565,10 @@ export interface operations {
                 "application/json": {
                     band: string;
                     draft: components["schemas"]["AntennaDraft"];
-                    /** Format: double */
+                    /**
+                     * Format: double
+                     * @description Above 0; 0 for what is of the whole radio
+                     */
                     frequency_hz: number;
                     /** Format: uuid */
                     id: string;
@@ -6946,7 +7684,10 @@ export interface operations {
                 "application/json": {
                     band: string;
                     draft: components["schemas"]["AntennaDraft"];
-                    /** Format: double */
+                    /**
+                     * Format: double
+                     * @description Above 0; 0 for what is of the whole radio
+                     */
                     frequency_hz: number;
                     level: string;
                     /** @enum {string} */
@@ -6983,8 +7724,9 @@ export interface operations {
     };
     "get-antenna-ruling": {
         parameters: {
-            query: {
-                band: string;
+            query?: {
+                /** @description Empty for the whole radio */
+                band?: string;
                 level?: string;
                 /** @description FM, AM, SSB, CW or DIGITAL; the only one there is where it is left out */
                 mode?: string;
@@ -7006,6 +7748,253 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AntennaRuling"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-battery": {
+        parameters: {
+            query?: {
+                /** @description The place of the first one, from 0 in the order taken; without it the page ends with the last */
+                from?: number;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-From"?: number;
+                    "X-Total-Count"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatteryMeasured"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-battery": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    band: string;
+                    draft: components["schemas"]["BatteryDraft"];
+                    /**
+                     * Format: double
+                     * @description Above 0; 0 for what is of the whole radio
+                     */
+                    frequency_hz: number;
+                    /** Format: uuid */
+                    id: string;
+                    level: string;
+                    /** @enum {string} */
+                    mode: "" | "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
+                    /**
+                     * Format: uuid
+                     * @description Left out where the kind needs none
+                     */
+                    path_id?: string;
+                    wiring?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatteryMeasured"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-battery-boxes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoxCount"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "export-battery": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "preview-battery": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    band: string;
+                    draft: components["schemas"]["BatteryDraft"];
+                    /**
+                     * Format: double
+                     * @description Above 0; 0 for what is of the whole radio
+                     */
+                    frequency_hz: number;
+                    level: string;
+                    /** @enum {string} */
+                    mode: "" | "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
+                    /**
+                     * Format: uuid
+                     * @description Left out where the kind needs none
+                     */
+                    path_id?: string;
+                    wiring?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatteryMeasured"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-battery-ruling": {
+        parameters: {
+            query?: {
+                /** @description Empty for the whole radio */
+                band?: string;
+                level?: string;
+                /** @description FM, AM, SSB, CW or DIGITAL; the only one there is where it is left out */
+                mode?: string;
+                /** @description One of those measured; without it the worst stands for the box */
+                frequency_hz?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatteryRuling"];
                 };
             };
             /** @description Error */
@@ -7070,7 +8059,10 @@ export interface operations {
                 "application/json": {
                     band: string;
                     draft: components["schemas"]["DeviationDraft"];
-                    /** Format: double */
+                    /**
+                     * Format: double
+                     * @description Above 0; 0 for what is of the whole radio
+                     */
                     frequency_hz: number;
                     /** Format: uuid */
                     id: string;
@@ -7186,7 +8178,10 @@ export interface operations {
                 "application/json": {
                     band: string;
                     draft: components["schemas"]["DeviationDraft"];
-                    /** Format: double */
+                    /**
+                     * Format: double
+                     * @description Above 0; 0 for what is of the whole radio
+                     */
                     frequency_hz: number;
                     level: string;
                     /** @enum {string} */
@@ -7223,8 +8218,9 @@ export interface operations {
     };
     "get-deviation-ruling": {
         parameters: {
-            query: {
-                band: string;
+            query?: {
+                /** @description Empty for the whole radio */
+                band?: string;
                 level?: string;
                 /** @description FM, AM, SSB, CW or DIGITAL; the only one there is where it is left out */
                 mode?: string;
@@ -7340,8 +8336,9 @@ export interface operations {
     };
     "get-emissions-ruling": {
         parameters: {
-            query: {
-                band: string;
+            query?: {
+                /** @description Empty for the whole radio */
+                band?: string;
                 level?: string;
                 /** @description FM, AM, SSB, CW or DIGITAL; the only one there is where it is left out */
                 mode?: string;
@@ -7444,6 +8441,253 @@ export interface operations {
             };
         };
     };
+    "list-features": {
+        parameters: {
+            query?: {
+                /** @description The place of the first one, from 0 in the order taken; without it the page ends with the last */
+                from?: number;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-From"?: number;
+                    "X-Total-Count"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeaturesFound"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-features": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    band: string;
+                    draft: components["schemas"]["FeaturesDraft"];
+                    /**
+                     * Format: double
+                     * @description Above 0; 0 for what is of the whole radio
+                     */
+                    frequency_hz: number;
+                    /** Format: uuid */
+                    id: string;
+                    level: string;
+                    /** @enum {string} */
+                    mode: "" | "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
+                    /**
+                     * Format: uuid
+                     * @description Left out where the kind needs none
+                     */
+                    path_id?: string;
+                    wiring?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeaturesFound"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-features-boxes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoxCount"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "export-features": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "preview-features": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    band: string;
+                    draft: components["schemas"]["FeaturesDraft"];
+                    /**
+                     * Format: double
+                     * @description Above 0; 0 for what is of the whole radio
+                     */
+                    frequency_hz: number;
+                    level: string;
+                    /** @enum {string} */
+                    mode: "" | "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
+                    /**
+                     * Format: uuid
+                     * @description Left out where the kind needs none
+                     */
+                    path_id?: string;
+                    wiring?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeaturesFound"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-features-ruling": {
+        parameters: {
+            query?: {
+                /** @description Empty for the whole radio */
+                band?: string;
+                level?: string;
+                /** @description FM, AM, SSB, CW or DIGITAL; the only one there is where it is left out */
+                mode?: string;
+                /** @description One of those measured; without it the worst stands for the box */
+                frequency_hz?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeaturesRuling"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "list-frequency": {
         parameters: {
             query?: {
@@ -7495,7 +8739,10 @@ export interface operations {
                 "application/json": {
                     band: string;
                     draft: components["schemas"]["FrequencyDraft"];
-                    /** Format: double */
+                    /**
+                     * Format: double
+                     * @description Above 0; 0 for what is of the whole radio
+                     */
                     frequency_hz: number;
                     /** Format: uuid */
                     id: string;
@@ -7611,7 +8858,10 @@ export interface operations {
                 "application/json": {
                     band: string;
                     draft: components["schemas"]["FrequencyDraft"];
-                    /** Format: double */
+                    /**
+                     * Format: double
+                     * @description Above 0; 0 for what is of the whole radio
+                     */
                     frequency_hz: number;
                     level: string;
                     /** @enum {string} */
@@ -7648,8 +8898,9 @@ export interface operations {
     };
     "get-frequency-ruling": {
         parameters: {
-            query: {
-                band: string;
+            query?: {
+                /** @description Empty for the whole radio */
+                band?: string;
                 level?: string;
                 /** @description FM, AM, SSB, CW or DIGITAL; the only one there is where it is left out */
                 mode?: string;
@@ -7671,6 +8922,253 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FrequencyRuling"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-occupied": {
+        parameters: {
+            query?: {
+                /** @description The place of the first one, from 0 in the order taken; without it the page ends with the last */
+                from?: number;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-From"?: number;
+                    "X-Total-Count"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OccupiedMeasured"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-occupied": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    band: string;
+                    draft: components["schemas"]["OccupiedDraft"];
+                    /**
+                     * Format: double
+                     * @description Above 0; 0 for what is of the whole radio
+                     */
+                    frequency_hz: number;
+                    /** Format: uuid */
+                    id: string;
+                    level: string;
+                    /** @enum {string} */
+                    mode: "" | "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
+                    /**
+                     * Format: uuid
+                     * @description Left out where the kind needs none
+                     */
+                    path_id?: string;
+                    wiring?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OccupiedMeasured"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-occupied-boxes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoxCount"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "export-occupied": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "preview-occupied": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    band: string;
+                    draft: components["schemas"]["OccupiedDraft"];
+                    /**
+                     * Format: double
+                     * @description Above 0; 0 for what is of the whole radio
+                     */
+                    frequency_hz: number;
+                    level: string;
+                    /** @enum {string} */
+                    mode: "" | "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
+                    /**
+                     * Format: uuid
+                     * @description Left out where the kind needs none
+                     */
+                    path_id?: string;
+                    wiring?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OccupiedMeasured"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-occupied-ruling": {
+        parameters: {
+            query?: {
+                /** @description Empty for the whole radio */
+                band?: string;
+                level?: string;
+                /** @description FM, AM, SSB, CW or DIGITAL; the only one there is where it is left out */
+                mode?: string;
+                /** @description One of those measured; without it the worst stands for the box */
+                frequency_hz?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OccupiedRuling"];
                 };
             };
             /** @description Error */
@@ -7735,7 +9233,10 @@ export interface operations {
                 "application/json": {
                     band: string;
                     draft: components["schemas"]["PowerDraft"];
-                    /** Format: double */
+                    /**
+                     * Format: double
+                     * @description Above 0; 0 for what is of the whole radio
+                     */
                     frequency_hz: number;
                     /** Format: uuid */
                     id: string;
@@ -7817,7 +9318,10 @@ export interface operations {
                 "application/json": {
                     band: string;
                     draft: components["schemas"]["PowerDraft"];
-                    /** Format: double */
+                    /**
+                     * Format: double
+                     * @description Above 0; 0 for what is of the whole radio
+                     */
                     frequency_hz: number;
                     level: string;
                     /** @enum {string} */
@@ -7854,8 +9358,9 @@ export interface operations {
     };
     "get-power-ruling": {
         parameters: {
-            query: {
-                band: string;
+            query?: {
+                /** @description Empty for the whole radio */
+                band?: string;
                 level?: string;
                 /** @description FM, AM, SSB, CW or DIGITAL; the only one there is where it is left out */
                 mode?: string;
@@ -7958,6 +9463,253 @@ export interface operations {
             };
         };
     };
+    "list-receiver": {
+        parameters: {
+            query?: {
+                /** @description The place of the first one, from 0 in the order taken; without it the page ends with the last */
+                from?: number;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-From"?: number;
+                    "X-Total-Count"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReceiverMeasured"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-receiver": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    band: string;
+                    draft: components["schemas"]["ReceiverDraft"];
+                    /**
+                     * Format: double
+                     * @description Above 0; 0 for what is of the whole radio
+                     */
+                    frequency_hz: number;
+                    /** Format: uuid */
+                    id: string;
+                    level: string;
+                    /** @enum {string} */
+                    mode: "" | "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
+                    /**
+                     * Format: uuid
+                     * @description Left out where the kind needs none
+                     */
+                    path_id?: string;
+                    wiring?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReceiverMeasured"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-receiver-boxes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoxCount"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "export-receiver": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "preview-receiver": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    band: string;
+                    draft: components["schemas"]["ReceiverDraft"];
+                    /**
+                     * Format: double
+                     * @description Above 0; 0 for what is of the whole radio
+                     */
+                    frequency_hz: number;
+                    level: string;
+                    /** @enum {string} */
+                    mode: "" | "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
+                    /**
+                     * Format: uuid
+                     * @description Left out where the kind needs none
+                     */
+                    path_id?: string;
+                    wiring?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReceiverMeasured"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-receiver-ruling": {
+        parameters: {
+            query?: {
+                /** @description Empty for the whole radio */
+                band?: string;
+                level?: string;
+                /** @description FM, AM, SSB, CW or DIGITAL; the only one there is where it is left out */
+                mode?: string;
+                /** @description One of those measured; without it the worst stands for the box */
+                frequency_hz?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReceiverRuling"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "list-sensitivity": {
         parameters: {
             query?: {
@@ -8009,7 +9761,10 @@ export interface operations {
                 "application/json": {
                     band: string;
                     draft: components["schemas"]["SensitivityDraft"];
-                    /** Format: double */
+                    /**
+                     * Format: double
+                     * @description Above 0; 0 for what is of the whole radio
+                     */
                     frequency_hz: number;
                     /** Format: uuid */
                     id: string;
@@ -8125,7 +9880,10 @@ export interface operations {
                 "application/json": {
                     band: string;
                     draft: components["schemas"]["SensitivityDraft"];
-                    /** Format: double */
+                    /**
+                     * Format: double
+                     * @description Above 0; 0 for what is of the whole radio
+                     */
                     frequency_hz: number;
                     level: string;
                     /** @enum {string} */
@@ -8162,8 +9920,9 @@ export interface operations {
     };
     "get-sensitivity-ruling": {
         parameters: {
-            query: {
-                band: string;
+            query?: {
+                /** @description Empty for the whole radio */
+                band?: string;
                 level?: string;
                 /** @description FM, AM, SSB, CW or DIGITAL; the only one there is where it is left out */
                 mode?: string;
@@ -8185,6 +9944,253 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SensitivityRuling"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-supply": {
+        parameters: {
+            query?: {
+                /** @description The place of the first one, from 0 in the order taken; without it the page ends with the last */
+                from?: number;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-From"?: number;
+                    "X-Total-Count"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplyMeasured"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-supply": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    band: string;
+                    draft: components["schemas"]["SupplyDraft"];
+                    /**
+                     * Format: double
+                     * @description Above 0; 0 for what is of the whole radio
+                     */
+                    frequency_hz: number;
+                    /** Format: uuid */
+                    id: string;
+                    level: string;
+                    /** @enum {string} */
+                    mode: "" | "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
+                    /**
+                     * Format: uuid
+                     * @description Left out where the kind needs none
+                     */
+                    path_id?: string;
+                    wiring?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplyMeasured"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-supply-boxes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoxCount"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "export-supply": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "preview-supply": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    band: string;
+                    draft: components["schemas"]["SupplyDraft"];
+                    /**
+                     * Format: double
+                     * @description Above 0; 0 for what is of the whole radio
+                     */
+                    frequency_hz: number;
+                    level: string;
+                    /** @enum {string} */
+                    mode: "" | "FM" | "AM" | "SSB" | "CW" | "DIGITAL";
+                    /**
+                     * Format: uuid
+                     * @description Left out where the kind needs none
+                     */
+                    path_id?: string;
+                    wiring?: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplyMeasured"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-supply-ruling": {
+        parameters: {
+            query?: {
+                /** @description Empty for the whole radio */
+                band?: string;
+                level?: string;
+                /** @description FM, AM, SSB, CW or DIGITAL; the only one there is where it is left out */
+                mode?: string;
+                /** @description One of those measured; without it the worst stands for the box */
+                frequency_hz?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplyRuling"];
                 };
             };
             /** @description Error */

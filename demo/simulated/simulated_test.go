@@ -1,7 +1,6 @@
-package instruments
+package simulated
 
 import (
-	"errors"
 	"math"
 	"strings"
 	"testing"
@@ -80,40 +79,5 @@ func TestCSVComesBack(t *testing.T) {
 	got, err := sweep.ParseCSV([]byte(CSV(tr)))
 	if err != nil || got.Trace.RBW != 100e3 || len(got.Trace.Levels) != 971 || got.Trace.Levels[5] != tr.Levels[5] {
 		t.Errorf("%+v %v", got.Taken, err)
-	}
-}
-
-// TestSimulatedOnesAreAskedLikeAnyOther: what they have they give, what they have not they
-// say, and what is set is what is swept.
-func TestSimulatedOnesAreAskedLikeAnyOther(t *testing.T) {
-	lines := radio.Transmit("2m", "High", 146e6, 7.4)
-	offset := units.DB(3)
-	var meter, analyzer Instrument = &Meter{Path: &path.Path{}, Decimals: 2, Keyed: lines}, &Sweeper{Path: analyzer(t), RBW: 100e3, Keyed: lines}
-	for _, i := range []Instrument{meter, analyzer} {
-		if name, err := i.Identify(); err != nil || !strings.Contains(name, "simulated") {
-			t.Errorf("%q %v", name, err)
-		}
-	}
-	if w, err := meter.Figure(); err != nil || w.Unit != units.W || math.Abs(w.Value-5) > 0.01 {
-		t.Errorf("%v %v", w, err)
-	}
-	if _, err := analyzer.Trace(); err == nil {
-		t.Error("swept from nowhere to nowhere")
-	}
-	if err := analyzer.Set(Settings{Start: 30e6, Stop: 1e9, Points: 971, OffsetDB: &offset}); err != nil {
-		t.Fatal(err)
-	}
-	if tr, err := analyzer.Trace(); err != nil || tr.Start != 30e6 || len(tr.Levels) != 971 {
-		t.Errorf("%v %v", tr.Start, err)
-	} else if p, _ := tr.Highest(145e6, 147e6); math.Abs(float64(p.Level)-(36.99-50+3)) > 0.3 {
-		t.Errorf("the carrier shows %v", p.Level)
-	}
-	var none Unsupported
-	_, noTrace := meter.Trace()
-	_, noFigure := analyzer.Figure()
-	for _, err := range []error{meter.Set(Settings{}), noTrace, noFigure} {
-		if !errors.As(err, &none) {
-			t.Errorf("%v", err)
-		}
 	}
 }

@@ -1,7 +1,6 @@
-package instruments
+package simulated
 
 import (
-	"cmp"
 	"fmt"
 	"math"
 	"math/rand/v2"
@@ -13,9 +12,8 @@ import (
 )
 
 // Meter reads power with an error of its own, the same at every reading, and a
-// scatter from one to the next. Keyed is what is keyed into its path.
+// scatter from one to the next.
 type Meter struct {
-	Keyed    []Line
 	Path     *path.Path
 	ErrorDB  float64
 	ScatterP float64 // percent
@@ -39,57 +37,13 @@ func (m Meter) Read(lines []Line, n int) string {
 	return strings.Join(out, " ")
 }
 
-// Identify implements Instrument.
-func (m *Meter) Identify() (string, error) { return "simulated, power meter", nil }
-
-// Set implements Instrument: there is nothing to set on it.
-func (m *Meter) Set(Settings) error { return Unsupported{"settings"} }
-
-// Figure implements Instrument: each one scatters anew.
-func (m *Meter) Figure() (units.Quantity, error) {
-	m.Seed++
-	w, err := units.ParseNumber(m.Read(m.Keyed, 1))
-	return units.Quantity{Value: w, Unit: units.W}, err
-}
-
-// Trace implements Instrument.
-func (m *Meter) Trace() (sweep.Trace, error) { return sweep.Trace{}, Unsupported{"trace"} }
-
 // Sweeper is an analyzer behind a path that ends in it. It shows noise, the
-// lines through its resolution filter, and the harmonics it makes itself. Keyed is what is
-// keyed into its path, Dialled what it was set to.
+// lines through its resolution filter, and the harmonics it makes itself.
 type Sweeper struct {
-	Keyed   []Line
-	Dialled Settings
 	Path    *path.Path
 	RBW     units.Hertz
 	Applied units.DB // offset already added to what is shown
 	Seed    uint64
-}
-
-// Identify implements Instrument.
-func (s *Sweeper) Identify() (string, error) { return "simulated, spectrum analyzer", nil }
-
-// Set implements Instrument.
-func (s *Sweeper) Set(to Settings) error {
-	d := &s.Dialled
-	d.Start, d.Stop, d.Points = cmp.Or(to.Start, d.Start), cmp.Or(to.Stop, d.Stop), cmp.Or(to.Points, d.Points)
-	s.RBW = cmp.Or(to.RBW, s.RBW)
-	if to.OffsetDB != nil {
-		s.Applied = *to.OffsetDB
-	}
-	return nil
-}
-
-// Figure implements Instrument.
-func (s *Sweeper) Figure() (units.Quantity, error) { return units.Quantity{}, Unsupported{"figure"} }
-
-// Trace implements Instrument.
-func (s *Sweeper) Trace() (sweep.Trace, error) {
-	if d := s.Dialled; d.Points < 2 || d.Stop <= d.Start {
-		return sweep.Trace{}, fmt.Errorf("set start, stop and points first")
-	}
-	return s.Sweep(s.Keyed, s.Dialled.Start, s.Dialled.Stop, s.Dialled.Points), nil
 }
 
 // noiseSpread is the scatter of a held trace's noise, in dB.

@@ -1,0 +1,140 @@
+package occupied_test
+
+import (
+	"encoding/json"
+	"fmt"
+	"math"
+	"strings"
+	"testing"
+
+	"talloak/core/board"
+	"talloak/core/decision"
+	"talloak/core/measure"
+	"talloak/core/measure/emissions"
+	"talloak/core/measure/occupied"
+	"talloak/core/measure/simple"
+	"talloak/core/record"
+	"talloak/measuretest"
+)
+
+type room = simple.Room[occupied.Draft, occupied.Measured, *occupied.Measured]
+
+// gmrs is a channel of the US personal radio services, where the book authorises 20 kHz.
+var gmrs = record.Keyed{Band: "GMRS", Mode: "FM", FrequencyHz: 462.6e6}
+
+func p(v float64) *float64 { return &v }
+
+// block is a sweep of 100 Hz steps over 100 kHz: a flat emission of a width about a middle, far over
+// the noise beside it. 99 % of such a power is 99 % of its width.
+func block(middle, width float64) string {
+	out := "Hz;dBm\n"
+	for i := range 1001 {
+		f := 462.6e6 + float64(i-500)*100
+		level := -110.0
+		if math.Abs(f-middle) <= width/2 {
+			level = -20
+		}
+		out += fmt.Sprintf("%.0f;%g\n", f, level)
+	}
+	return out
+}
+
+func draft(signal string, width float64) occupied.Draft {
+	return occupied.Draft{Text: signal + ".csv", File: block(462.6e6, width), Signal: signal, RBWHz: p(100)}
+}
+
+func open(t *testing.T, all ...occupied.Draft) (*measure.Review, occupied.Ruling) {
+	t.Helper()
+	review := measuretest.Review("gmrs 5")
+	r := measuretest.Open(t, review, measuretest.Facts(t, occupied.Name, gmrs, all...))
+	return r, r.Room(occupied.New()).(*room).RulingOf(gmrs)
+}
+
+// TestAgainstTheAuthorisedBandwidth: 47 CFR 95.1773 authorises 20 kHz for voice on the main channels
+// (from memory). Speech passes by it that was loud enough, a tone only fails, a bare carrier is held
+// against nothing; of several the widest stands.
+func TestAgainstTheAuthorisedBandwidth(t *testing.T) {
+	for name, c := range map[string]struct {
+		all  []occupied.Draft
+		want decision.Verdict
+		says string
+	}{
+		"within":            {[]occupied.Draft{draft("voice", 15e3)}, decision.Pass, "of 20 kHz authorised"},
+		"beyond":            {[]occupied.Draft{draft("voice", 22e3)}, decision.Fail, "21.8"},
+		"too close":         {[]occupied.Draft{draft("voice", 20.3e3)}, decision.Inconclusive, "20.1"},
+		"a whisper":         {[]occupied.Draft{draft("voice", 5e3)}, decision.Inconclusive, "spoken loudly enough"},
+		"a tone within":     {[]occupied.Draft{draft("tone", 15e3)}, decision.Inconclusive, "whether speech goes further"},
+		"a tone beyond":     {[]occupied.Draft{draft("tone", 22e3)}, decision.Fail, "a tone"},
+		"data":              {[]occupied.Draft{draft("data", 5e3)}, decision.Pass, "data"},
+		"bare":              {[]occupied.Draft{draft("bare", 22e3)}, decision.NoClaim, "not modulated"},
+		"the widest stands": {[]occupied.Draft{draft("voice", 22e3), draft("voice", 15e3)}, decision.Fail, "21.8"},
+		"nothing":           {nil, decision.NotExamined, "not measured"},
+		"another channel":   {[]occupied.Draft{{Text: "a", Signal: "voice", RBWHz: p(100), File: block(462.625e6, 15e3)}}, decision.NotCovered, "is the radio on 462.6 MHz"},
+		"was not keyed":     {[]occupied.Draft{{Text: "a", Signal: "voice", RBWHz: p(100), File: block(462.6e6, -1)}}, decision.NotCovered, "noise holds"},
+	} {
+		if _, r := open(t, c.all...); r.Verdict != c.want || !strings.Contains(r.Why, c.says) {
+			t.Errorf("%s: %s, %q", name, r.Verdict, r.Why)
+		}
+	}
+	_, r := open(t, draft("voice", 15e3))
+	if m := r.Standing[0]; math.Abs(m.Result.OccupiedHz-0.99*15.1e3) > 150 || len(m.Curve) == 0 || len(m.Curve) > 400 || m.BelowDB != 26 {
+		t.Errorf("%+v", m.Result)
+	}
+}
+
+// TestTakenFromASweepThatWasStruck: it counts no more once the sweep does not.
+func TestTakenFromASweepThatWasStruck(t *testing.T) {
+	d := draft("voice", 15e3)
+	d.Sweep = "s"
+	review := measuretest.Review("gmrs 5")
+	facts := measuretest.Facts(t, occupied.Name, gmrs, d)
+	facts.Measurements = append(facts.Measurements, record.Measurement{ID: "s", Kind: emissions.Name, Keyed: record.Keyed{Band: "GMRS", Level: "High", Mode: "FM", FrequencyHz: 462.6e6}, Through: &record.Through{}, Payload: json.RawMessage("{}")})
+	ruling := func() occupied.Ruling {
+		return measuretest.Open(t, review, facts).Room(occupied.New()).(*room).RulingOf(gmrs)
+	}
+	if r := ruling(); r.Verdict != decision.Pass {
+		t.Errorf("%+v", r)
+	}
+	facts.Standings = []record.Standing{{TargetID: "s", Standing: record.Suspect, Reason: "a loose connector"}}
+	if r := ruling(); r.Verdict != decision.NotCovered || !strings.Contains(r.Why, "does not count") {
+		t.Errorf("%+v", r)
+	}
+}
+
+// TestWhatIsNoSweepOverTheCarrier is refused at its field.
+func TestWhatIsNoSweepOverTheCarrier(t *testing.T) {
+	d, _ := open(t)
+	for name, c := range map[string]struct {
+		draft occupied.Draft
+		want  string
+	}{
+		"a name alone":        {occupied.Draft{Text: "close.csv", Signal: "voice"}, "file: give a sweep"},
+		"another band":        {occupied.Draft{Text: "a", Signal: "voice", File: "Hz;dBm\n146000000;-1\n146000100;-2\n146000200;-3\n"}, "file: it goes from"},
+		"uneven":              {occupied.Draft{Text: "a", Signal: "voice", File: "Hz;dBm\n462590000;-1\n462600000;-2\n462650000;-3\n"}, "file: its points are not evenly apart"},
+		"too few":             {occupied.Draft{Text: "a", Signal: "voice", File: "Hz;dBm\n462590000;-1\n462600000;-2\n462610000;-3\n"}, "file: it has 3 points"},
+		"no table":            {occupied.Draft{Text: "a", Signal: "voice", File: "hello"}, "file: "},
+		"no signal":           {occupied.Draft{Text: "a", Signal: "", File: block(462.6e6, 15e3)}, "signal: "},
+		"a resolution of 0":   {occupied.Draft{Text: "a", Signal: "voice", File: block(462.6e6, 15e3), RBWHz: p(0)}, "rbw_hz: "},
+		"a width of nothing":  {occupied.Draft{Text: "a", Signal: "voice", File: block(462.6e6, 15e3), BelowDB: p(0)}, "below_db: "},
+		"frequencies in what": {occupied.Draft{Text: "a", Signal: "voice", File: block(462.6e6, 15e3), Unit: "MHz"}, "unit: "},
+	} {
+		text, _ := json.Marshal(c.draft)
+		if _, err := d.Room(occupied.New()).Take(measure.Taking{Keyed: gmrs, Draft: text}); err == nil || !strings.Contains(err.Error(), c.want) {
+			t.Errorf("%s: %v", name, err)
+		}
+	}
+}
+
+// TestOccupiedOnTheBoard: in the headline and in its table, with the book that authorises it.
+func TestOccupiedOnTheBoard(t *testing.T) {
+	r, _ := open(t, draft("voice", 22e3))
+	b := board.Of(r, false)
+	boxes := b.Boxes(occupied.Name)
+	if !strings.Contains(b.Headline, "It occupies more than it may (GMRS: 21.8") {
+		t.Errorf("%q", b.Headline)
+	}
+	s := r.Room(occupied.New()).Sections(boxes)
+	if len(s) != 1 || len(s[0].Rows[0]) != len(s[0].Columns) || s[0].Rows[0][11] != "20 kHz" || s[0].Rows[0][12] != "fails" {
+		t.Errorf("%+v", s)
+	}
+}

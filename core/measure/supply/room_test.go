@@ -1,0 +1,110 @@
+package supply_test
+
+import (
+	"encoding/json"
+	"math"
+	"strings"
+	"testing"
+
+	"talloak/core/board"
+	"talloak/core/decision"
+	"talloak/core/measure"
+	"talloak/core/measure/simple"
+	"talloak/core/measure/supply"
+	"talloak/core/record"
+	"talloak/measuretest"
+)
+
+type room = simple.Room[supply.Draft, supply.Measured, *supply.Measured]
+
+var twoMetres = record.Keyed{Band: "2m", Mode: "FM", FrequencyHz: 146.52e6}
+
+func p(v float64) *float64 { return &v }
+
+// by is a line read on an ammeter that is within 2 %.
+func by(text string) supply.Draft { return supply.Draft{Text: text, WithinPct: p(2)} }
+
+func open(t *testing.T, claims []string, all ...supply.Draft) (*measure.Review, supply.Ruling) {
+	t.Helper()
+	review := measuretest.Review(append([]string{"2m 5/1"}, claims...)...)
+	review.Subject.SupplyV = p(13.8)
+	r := measuretest.Open(t, review, measuretest.Facts(t, supply.Name, twoMetres, all...))
+	return r, r.Room(supply.New()).(*room).RulingOf(twoMetres)
+}
+
+// TestDrawAgainstItsClaim: at most what is claimed, with the ammeter's uncertainty in hand; of
+// several the highest of a level; a claim of one level goes before one of the radio.
+func TestDrawAgainstItsClaim(t *testing.T) {
+	all := []string{"current 1.5A"}
+	for name, c := range map[string]struct {
+		claims []string
+		drafts []supply.Draft
+		want   decision.Verdict
+		says   string
+	}{
+		"nothing":                     {all, nil, decision.NotExamined, "not measured"},
+		"under it":                    {all, []supply.Draft{by("high 1.4a")}, decision.Pass, "High 1.4 A"},
+		"over it":                     {all, []supply.Draft{by("high 1.6a")}, decision.Fail, "of 1.5 A claimed"},
+		"too close":                   {all, []supply.Draft{by("high 1.51a")}, decision.Inconclusive, "1.51 A"},
+		"the highest stands":          {all, []supply.Draft{by("high 1.6a"), by("h 1.58")}, decision.Fail, "1.6 A"},
+		"one of them is wrong":        {all, []supply.Draft{by("high 1.6a"), by("h 1.3")}, decision.Inconclusive, "strike one, or explain it"},
+		"the ammeter is not told":     {all, []supply.Draft{{Text: "high 1.6a"}}, decision.Inconclusive, "not told"},
+		"at another voltage":          {all, []supply.Draft{by("high 1.4a 11.6v")}, decision.Inconclusive, "11.6 V"},
+		"it gave far less power":      {all, []supply.Draft{by("high 1.4a 13.8v 2w")}, decision.Inconclusive, "at its full power it draws more"},
+		"low alone passes so far":     {all, []supply.Draft{by("low 0.6a")}, decision.SoFar, "not tested: High"},
+		"receiving is held to none":   {all, []supply.Draft{by("receiving 1.9a")}, decision.NoClaim, "receiving 1.9 A"},
+		"a level's own":               {[]string{"current 1.5A", "low current 0.5A"}, []supply.Draft{by("high 1.4a"), by("low 0.6a")}, decision.Fail, "Low 0.6 A"},
+		"a level's own, not read":     {[]string{"current 1.5A", "low current 0.5A"}, []supply.Draft{by("high 1.4a")}, decision.SoFar, "not tested: Low"},
+		"a band's before the radio's": {[]string{"current 1.3A", "2m current 1.5A"}, []supply.Draft{by("high 1.4a")}, decision.Pass, "of 1.5 A"},
+		"no claim":                    {nil, []supply.Draft{by("high 1.4a")}, decision.NoClaim, "High 1.4 A"},
+	} {
+		if _, r := open(t, c.claims, c.drafts...); r.Verdict != c.want || !strings.Contains(r.Why, c.says) {
+			t.Errorf("%s: %s, %q", name, r.Verdict, r.Why)
+		}
+	}
+}
+
+// TestLinesOfASupply: 13.8 V times 1.45 A are 20.01 W, of which 5 W are 25 %; more power than comes
+// from the supply cannot be. A state may stand in the remark.
+func TestLinesOfASupply(t *testing.T) {
+	_, r := open(t, nil, by("high 1.45a 13.8v 5w"))
+	m := r.Standing[0]
+	if math.Abs(*m.InputW-20.01) > 1e-9 || math.Abs(*m.EfficiencyPct-24.9875) > 1e-3 || math.Abs(*m.HeatW-15.01) > 1e-9 {
+		t.Errorf("%+v", m)
+	}
+	// 2 % of 1.45 A and half of the last digit, each over the root of three, twice.
+	if want := 2 * math.Hypot(0.029, 0.005) / math.Sqrt(3); math.Abs(m.UncertaintyA-want) > 1e-12 {
+		t.Errorf("± %g, want %g", m.UncertaintyA, want)
+	}
+	if _, r = open(t, nil, by("high 0.2a 13.8v 5w")); r.Verdict != decision.NotCovered || !strings.Contains(r.Why, "cannot be") {
+		t.Errorf("%+v", r)
+	}
+	for text, want := range map[string]string{"0.14a ? receiving": "receiving", "rx .14": "receiving", "standby 45 mA": "standby", "off 2mA": "off", "0.14 A receiving 13.8 V": "receiving", "1,4A h": "High", "1.4 ? high, keyed": "High"} {
+		_, r := open(t, nil, by(text))
+		if len(r.Standing) != 1 || r.Standing[0].State+r.Standing[0].At != want {
+			t.Errorf("%s: %+v", text, r)
+		}
+	}
+	d, _ := open(t, nil)
+	for _, text := range []string{"", "high", "1.4a", "high 1.4a 1.5a", "high 1.4x", "turbo 1.4a", "high low 1.4a", "high -1a", "high 900a", "off 2mA 5w", "high 1,400a", "receiving high 1a"} {
+		draft, _ := json.Marshal(by(text))
+		if _, err := d.Room(supply.New()).Take(measure.Taking{Keyed: twoMetres, Draft: draft}); err == nil || !strings.Contains(err.Error(), "text: ") {
+			t.Errorf("%q: %v", text, err)
+		}
+	}
+}
+
+// TestSupplyOnTheBoard: in the headline, among what was not tested, and in its table.
+func TestSupplyOnTheBoard(t *testing.T) {
+	r, _ := open(t, []string{"current 1.5A"}, by("low 0.6a 13.8v 1w"), by("off 2mA"))
+	b := board.Of(r, false)
+	boxes := b.Boxes(supply.Name)
+	room := r.Room(supply.New())
+	if got := room.NotTested(boxes[0]); len(got) != 1 || got[0] != "2m, supply: not tested: High" || !strings.Contains(b.Headline, "It draws no more than claimed so far (2m: Low 600 mA") && !strings.Contains(b.Headline, "so far (2m: Low 0.6 A") {
+		t.Errorf("%q %q", got, b.Headline)
+	}
+	s := room.Sections(boxes)
+	if len(s) != 1 || len(s[0].Rows) != 2 || len(s[0].Rows[1]) != len(s[0].Columns) || s[0].Rows[1][4] != "2 mA" || s[0].Rows[0][9] != "12 %" {
+		t.Errorf("%+v", s)
+	}
+}

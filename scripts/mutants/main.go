@@ -1,0 +1,209 @@
+// Command mutants takes rules of the job out, one at a time, and sees whether a test misses them: every
+// condition of the core's rule rooms is made false in turn, and every threshold moved by a fifth either
+// way. It changes no file: go test gets an overlay. Start it as scripts/mutants.sh.
+package main
+
+import (
+	"bytes"
+	"cmp"
+	"context"
+	"encoding/json"
+	"flag"
+	"fmt"
+	"go/ast"
+	"go/parser"
+	"go/token"
+	"math/rand/v2"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"slices"
+	"strconv"
+	"strings"
+	"sync"
+	"time"
+)
+
+// rooms are where the rules are.
+var rooms = []string{
+	"board", "claims", "decision", "diagnose", "judge", "keying", "measure", "measure/antenna", "measure/battery", "measure/deviation", "measure/emissions", "measure/features", "measure/frequency",
+	"measure/occupied", "measure/power", "measure/receiver", "measure/sensitivity", "measure/simple", "measure/supply", "reading", "rulebook", "runsheet", "uncertainty", "wiring",
+}
+
+// mutant is one change of one file.
+type mutant struct {
+	room, file string
+	line       int
+	from, to   int // bytes
+	was, now   string
+}
+
+// name tells it however lines move.
+func (m mutant) name() string { return filepath.Base(m.file) + ": " + m.was + " => " + m.now }
+
+func main() {
+	sample := flag.Int("n", 0, "how many, chosen by chance; 0 for all")
+	seed := flag.Uint64("seed", 1, "of the choice")
+	only := flag.String("room", "", "one room alone, such as judge")
+	flag.Parse()
+	all := []mutant{}
+	for _, room := range rooms {
+		if *only == "" || *only == room {
+			all = append(all, mutantsOf(room)...)
+		}
+	}
+	rand.New(rand.NewPCG(*seed, 1)).Shuffle(len(all), func(i, j int) { all[i], all[j] = all[j], all[i] })
+	if *sample > 0 {
+		all = all[:min(*sample, len(all))]
+	}
+	known := knownSurvivors()
+	survived := []mutant{}
+	explained, none := 0, 0
+	var mu sync.Mutex
+	var work sync.WaitGroup
+	queue := make(chan mutant)
+	for range 2 {
+		work.Go(func() {
+			for m := range queue {
+				missed, is := caught(m)
+				mu.Lock()
+				if !is {
+					none++
+				}
+				if !is || missed {
+					mu.Unlock()
+					continue
+				}
+				if why := known[m.name()]; why != "" {
+					explained++
+					fmt.Printf("survives, as it may: %s:%d %s: %s\n", m.file, m.line, m.name(), why)
+				} else {
+					survived = append(survived, m)
+					fmt.Printf("SURVIVES: %s:%d %s\n", m.file, m.line, m.name())
+				}
+				mu.Unlock()
+			}
+		})
+	}
+	for _, m := range all {
+		queue <- m
+	}
+	close(queue)
+	work.Wait()
+	of := len(all) - none
+	rate := 100 * float64(of-len(survived)) / float64(max(1, of))
+	fmt.Printf("%d of %d caught or explained (%d explained), %.1f %%\n", of-len(survived), of, explained, rate)
+	if rate < 95 {
+		os.Exit(1)
+	}
+}
+
+// caught tells whether a test fails with the mutant: of its own room, else of any in the core. What does
+// not compile is no mutant.
+func caught(m mutant) (caught, is bool) {
+	source, err := os.ReadFile(m.file)
+	check(err)
+	dir, err := os.MkdirTemp("", "mutant")
+	check(err)
+	defer os.RemoveAll(dir)
+	changed := filepath.Join(dir, "changed.go")
+	check(os.WriteFile(changed, slices.Concat(source[:m.from], []byte(m.now), source[m.to:]), 0o600))
+	at, err := filepath.Abs(m.file)
+	check(err)
+	overlay, err := json.Marshal(map[string]map[string]string{"Replace": {at: changed}})
+	check(err)
+	list := filepath.Join(dir, "overlay.json")
+	check(os.WriteFile(list, overlay, 0o600))
+	for _, what := range []string{"./core/" + m.room, "./core/..."} {
+		ctx, stop := context.WithTimeout(context.Background(), 5*time.Minute)
+		out, err := exec.CommandContext(ctx, "go", "test", "-failfast", "-overlay", list, what).CombinedOutput()
+		stop()
+		if err != nil {
+			return true, !bytes.Contains(out, []byte("[build failed]"))
+		}
+	}
+	return false, true
+}
+
+func mutantsOf(room string) []mutant {
+	files, err := filepath.Glob(filepath.Join("core", room, "*.go"))
+	check(err)
+	var out []mutant
+	for _, file := range files {
+		if strings.HasSuffix(file, "_test.go") {
+			continue
+		}
+		source, err := os.ReadFile(file)
+		check(err)
+		set := token.NewFileSet()
+		tree, err := parser.ParseFile(set, file, source, 0)
+		check(err)
+		at := func(n ast.Node, now string) {
+			from, to := set.Position(n.Pos()).Offset, set.Position(n.End()).Offset
+			was := strings.Join(strings.Fields(string(source[from:to])), " ")
+			out = append(out, mutant{room, file, set.Position(n.Pos()).Line, from, to, was, now})
+		}
+		take := func(cond ast.Expr) {
+			if cond == nil {
+				return
+			}
+			text := string(source[set.Position(cond.Pos()).Offset:set.Position(cond.End()).Offset])
+			if strings.Contains(text, "err ") || strings.Contains(text, "err)") || text == "ok" || text == "!ok" {
+				return // how a failure is passed on is no rule of the job
+			}
+			at(cond, "("+text+") && false")
+		}
+		ast.Inspect(tree, func(n ast.Node) bool {
+			switch n := n.(type) {
+			case *ast.IfStmt:
+				take(n.Cond)
+			case *ast.SwitchStmt:
+				if n.Tag != nil {
+					return true
+				}
+				for _, c := range n.Body.List {
+					for _, cond := range c.(*ast.CaseClause).List {
+						take(cond)
+					}
+				}
+			case *ast.GenDecl:
+				if n.Tok != token.CONST {
+					return true
+				}
+				for _, s := range n.Specs {
+					for _, v := range s.(*ast.ValueSpec).Values {
+						if lit, ok := v.(*ast.BasicLit); ok && lit.Kind == token.FLOAT || ok && lit.Kind == token.INT && lit.Value != "0" && lit.Value != "1" {
+							if f, err := strconv.ParseFloat(strings.ReplaceAll(lit.Value, "_", ""), 64); err == nil && lit.Kind == token.FLOAT {
+								at(lit, strconv.FormatFloat(1.2*f, 'g', -1, 64))
+								at(lit, strconv.FormatFloat(f/1.2, 'g', -1, 64))
+							}
+						}
+					}
+				}
+			}
+			return true
+		})
+	}
+	slices.SortFunc(out, func(a, b mutant) int { return cmp.Or(cmp.Compare(a.file, b.file), cmp.Compare(a.from, b.from)) })
+	return out
+}
+
+// knownSurvivors are mutants that no test can or need miss, with why: lines of name, a tab, why.
+func knownSurvivors() map[string]string {
+	text, err := os.ReadFile(filepath.Join("scripts", "mutants", "survivors.txt"))
+	check(err)
+	out := map[string]string{}
+	for _, line := range strings.Split(string(text), "\n") {
+		if name, why, ok := strings.Cut(line, "\t"); ok && !strings.HasPrefix(line, "#") {
+			out[name] = why
+		}
+	}
+	return out
+}
+
+func check(err error) {
+	if err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		os.Exit(2)
+	}
+}
