@@ -53,7 +53,7 @@ func TestDeviationOfATransmitter(t *testing.T) {
 		t.Errorf("%s", table)
 	}
 	b.do(c.Navigate(eval[string](b, "document.querySelector('.editions a').href")))
-	for _, want := range []string{"Its deviation is over its claim (2m: 5.90", "spoken loudly", "Not part of this edition: standby emissions, receiver, occupied bandwidth, frequency error, supply, battery and features."} {
+	for _, want := range []string{"Its deviation is over its claim (2m: 5.90", "spoken loudly", "Not part of this edition: standby emissions, receiver, deviation on 70cm, occupied bandwidth, frequency error, supply, battery and features."} {
 		b.waitText("main", want)
 	}
 }

@@ -60,7 +60,7 @@ func TestFrequencyErrorOfATransmitter(t *testing.T) {
 		t.Errorf("%s", table)
 	}
 	b.do(c.Navigate(eval[string](b, "document.querySelector('.editions a').href")))
-	for _, want := range []string{"Frequency error", "further off its frequency than claimed (2m: \u2212900 Hz, \u22126.14", "after a minute", "Not part of this edition: standby emissions, receiver, deviation, occupied bandwidth, supply, battery and features."} {
+	for _, want := range []string{"Frequency error", "further off its frequency than claimed (2m: \u2212900 Hz, \u22126.14", "after a minute", "Not part of this edition: standby emissions, receiver, deviation, occupied bandwidth, frequency error on 70cm, supply, battery and features."} {
 		b.waitText("main", want)
 	}
 }

@@ -71,7 +71,7 @@ func TestOccupiedBandwidthOfASweep(t *testing.T) {
 		t.Errorf("%s", table)
 	}
 	b.edition()
-	b.waitText("main", "Its occupied bandwidth was measured, with no limit to be held against")
+	b.waitText("main", "Measured, with no claim to be held against: occupied bandwidth.")
 }
 
 // TestSupplyWithoutAPower: a draw at a level and in a state, against its claim and with what becomes

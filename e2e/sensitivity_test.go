@@ -60,7 +60,7 @@ func TestSensitivityOfAReceiver(t *testing.T) {
 		t.Errorf("its data say %q", kept)
 	}
 	b.do(c.Navigate(eval[string](b, "document.querySelector('.editions a').href")))
-	for _, want := range []string{"Sensitivity of the receiver", "Sensitivity is short of its claim (2m: 0.340 µV", "by the window", "By ear is another quantity", "Not part of this edition: standby emissions, deviation, occupied bandwidth, frequency error, supply, battery and features."} {
+	for _, want := range []string{"Sensitivity of the receiver", "Sensitivity is short of its claim (2m: 0.340 µV", "by the window", "By ear is another quantity", "Not part of this edition: standby emissions, sensitivity on 70cm, deviation, occupied bandwidth, frequency error, supply, battery and features."} {
 		b.waitText("main", want)
 	}
 }

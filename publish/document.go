@@ -98,14 +98,14 @@ func assemble(r *measure.Review, number int, at time.Time) Document {
 		}
 	}
 	out.Kit = kitLines(board.Ways(r, &b))
-	if parts := untested(r); len(parts) > 0 {
-		out.NotTested = append(out.NotTested, "Not part of this edition: "+listed(parts)+".")
+	if parts := untested(r, &b); len(parts) > 0 {
+		out.NotTested = append(out.NotTested, "Not part of this edition: "+board.Listed(parts)+".")
 	}
 	return out
 }
 
 // untested names the parts of an examination that nothing was taken of.
-func untested(r *measure.Review) []string {
+func untested(r *measure.Review, b *board.Board) []string {
 	var out []string
 	idle, heard := emissions.Of(r).Looked()
 	switch {
@@ -115,8 +115,15 @@ func untested(r *measure.Review) []string {
 		out = append(out, "a ruling on standby emissions")
 	}
 	for _, k := range r.Kinds {
-		part := k.About().Part
-		if part == "" || len(r.Of(k.About().Name)) > 0 {
+		about := k.About()
+		part := about.Part
+		if len(r.Of(about.Name)) > 0 { // on some bands, perhaps
+			if !about.Always {
+				out = append(out, without(r, b, about)...)
+			}
+			continue
+		}
+		if part == "" {
 			continue
 		}
 		if part == "receiver" && heard { // what it hears of itself stands on the board
@@ -127,13 +134,16 @@ func untested(r *measure.Review) []string {
 	return out
 }
 
-// listed is names in a sentence: a, b and c.
-func listed(names []string) string {
-	last := len(names) - 1
-	if last == 0 {
-		return names[0]
+// without are the bands that have no box of a kind that others have.
+func without(r *measure.Review, b *board.Board, about measure.About) []string {
+	var out []string
+	for _, c := range about.Cells(r) {
+		name := r.BoxName(c)
+		if !slices.ContainsFunc(b.Boxes(about.Name), func(n measure.Named) bool { return n.Name == name }) {
+			out = append(out, about.Said()+" on "+name)
+		}
 	}
-	return strings.Join(names[:last], ", ") + " and " + names[last]
+	return out
 }
 
 func roomOf(r *measure.Review, name string) (measure.Kind, measure.Room) {

@@ -81,6 +81,7 @@ func Of(r *measure.Review, pictures bool) Board {
 		}
 	}
 	var said []string
+	var more further
 	for _, kind := range Kinds(r) {
 		about, room := kind.About(), r.Room(kind)
 		of := map[string]bool{}
@@ -94,20 +95,38 @@ func Of(r *measure.Review, pictures bool) Board {
 				continue
 			}
 			box := room.Box(c.Cell, pictures)
+			if box.Verdict == decision.NotExamined && !asked(r, kind, c.Cell) {
+				continue
+			}
 			c.Boxes = append(c.Boxes, box)
 			parts = append(parts, decision.Part{Verdict: box.Verdict, Full: true}) // or it passes only so far
 		}
 		whole := decision.Sum(parts, r.Unread())
 		out.Kinds = append(out.Kinds, Whole{about.Name, about.Title, about.PerLevel, whole})
-		if sentence := room.Sentence(out.Boxes(about.Name), whole); about.Leads {
-			said = slices.Insert(said, 0, sentence)
-		} else {
-			said = append(said, sentence)
+		switch boxes := out.Boxes(about.Name); {
+		case about.Leads:
+			said = slices.Insert(said, 0, room.Sentence(boxes, whole))
+		case !about.More || !more.takes(about, whole, boxes):
+			said = append(said, room.Sentence(boxes, whole))
 		}
 	}
 	out.Cells = slices.DeleteFunc(out.Cells, func(c Cell) bool { return len(c.Boxes) == 0 })
-	out.Headline = strings.Join(said, " ")
+	out.Headline = strings.Join(append(said, more.sentences()...), " ")
 	return out
+}
+
+// asked tells whether every review has a box of the kind for a cell, or a claim asks for one: a box that
+// was not examined is one only then. Nobody has to measure what is out of scope.
+func asked(r *measure.Review, k measure.Kind, c claims.Cell) bool {
+	if k.About().Always {
+		return true
+	}
+	asker, ok := k.(measure.Asker)
+	if !ok {
+		return false
+	}
+	claimed, _ := asker.Asked(r, c)
+	return len(claimed) > 0
 }
 
 // Kinds are those a review has boxes for: always, or because something was taken.

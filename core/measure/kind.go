@@ -1,8 +1,10 @@
 package measure
 
 import (
+	"cmp"
 	"encoding/json"
 	"slices"
+	"strings"
 
 	"talloak/core/bands"
 	"talloak/core/claims"
@@ -23,6 +25,7 @@ type Kind interface {
 type About struct {
 	Name      string  // in addresses and among the kept measurements
 	Title     string  // of its stage
+	Noun      string  // what it is in a sentence, where that is not its title
 	Key       string  // of its stage, a digit with Alt; empty among the further tests
 	Purpose   string  // of the paths it is taken through, a purpose of package wiring
 	Transmits bool    // the radio is keyed: nothing is taken through a path in danger
@@ -40,6 +43,9 @@ type About struct {
 	Ruling    any
 	Study     any // an empty value of what Student gives; nil where the kind has none
 }
+
+// Said is what it is in a sentence.
+func (a *About) Said() string { return cmp.Or(a.Noun, strings.ToLower(a.Title)) }
 
 // Cells are the boxes that a kind has in a review: a level of a band each, a band each, or the whole
 // radio, which is the empty cell.

@@ -59,7 +59,7 @@ const most = 120
 // New is the kind.
 func New() measure.Kind {
 	return simple.Kind[Draft, Found, *Found]{Spec: simple.Spec[Draft, Found]{
-		About:    measure.About{Name: Name, Title: "On the box", More: true, Whole: true, Part: "features", Minutes: 5},
+		About:    measure.About{Name: Name, Title: "On the box", Noun: "features", More: true, Whole: true, Part: "features", Minutes: 5},
 		Text:     func(in *Draft) string { return in.Text },
 		Work:     work,
 		Quantity: func(f *Found) string { return same(f.Thing) },

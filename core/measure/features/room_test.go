@@ -68,10 +68,10 @@ func TestClaimsBesideFigures(t *testing.T) {
 	r, _ := open(t, []string{"says IP67", "comes with charger"}, "in charger")
 	b := board.Of(r, false)
 	box := b.Boxes(features.Name)
-	if got := r.Room(features.New()).NotTested(box[0]); len(got) != 1 || got[0] != "the radio, on the box: not tested: IP67" {
+	if got := r.Room(features.New()).NotTested(box[0]); len(got) != 1 || got[0] != "the radio, features: not tested: IP67" {
 		t.Errorf("%q", got)
 	}
-	if !strings.Contains(b.Headline, "as far as it was tried") {
+	if !strings.Contains(b.Headline, "As claimed so far: features.") {
 		t.Errorf("%q", b.Headline)
 	}
 }

@@ -311,25 +311,29 @@ func (d *Room[D, V, P]) said(r *Ruling[V], why string, void bool) (decision.Verd
 	verdict, words := decision.NoClaim, []string{}
 	order := []decision.Verdict{decision.NoClaim, decision.Pass, decision.Inconclusive, decision.Fail}
 	for i := range r.Standing {
-		v := &r.Standing[i]
-		f := P(v).Of()
-		text := d.Words(v)
-		of := decision.NoClaim
-		if f.Verdict != nil {
-			of = *f.Verdict
-		}
-		if f.Contradicts != "" {
-			text += fmt.Sprintf("; %s and %s differ by more than both uncertainties: strike one, or explain it", f.Text, f.Contradicts)
-			if of == decision.Fail && d.passesToo(v) {
-				of = decision.Inconclusive // which of them is so is not known
-			}
-		}
+		of, text := d.held(&r.Standing[i])
 		words = append(words, text)
 		if slices.Index(order, of) > slices.Index(order, verdict) {
 			verdict = of
 		}
 	}
 	return verdict, strings.Join(words, "; ")
+}
+
+// held is what a figure that stands comes to, and its words.
+func (d *Room[D, V, P]) held(v *V) (decision.Verdict, string) {
+	f := P(v).Of()
+	text, of := d.Words(v), decision.NoClaim
+	if f.Verdict != nil {
+		of = *f.Verdict
+	}
+	if f.Contradicts != "" {
+		text += fmt.Sprintf("; %s and %s differ by more than both uncertainties: strike one, or explain it", f.Text, f.Contradicts)
+		if of == decision.Fail && d.passesToo(v) {
+			of = decision.Inconclusive // which of them is so is not known
+		}
+	}
+	return of, text
 }
 
 // passesToo tells whether a figure that contradicts this one passes.
@@ -357,9 +361,24 @@ func (d *Room[D, V, P]) Box(c claims.Cell, _ bool) measure.Box {
 	return measure.Box{Kind: d.Spec.About.Name, Verdict: r.Verdict, Why: r.Why, Notes: notes, Frequencies: r.Frequencies, Taken: r.Of, Of: r}
 }
 
-// Sentence implements measure.Room.
+// Sentence implements measure.Room. Of what does not pass it tells that alone.
 func (d *Room[D, V, P]) Sentence(boxes []measure.Named, whole decision.Whole) string {
-	return Sentence(strings.ToLower(d.Spec.About.Title), d.Says, boxes, whole)
+	boxes = slices.Clone(boxes)
+	for i := range boxes {
+		b := &boxes[i]
+		r, ok := b.Of.(Ruling[V])
+		if !ok || b.Verdict != decision.Fail && b.Verdict != decision.Inconclusive {
+			continue
+		}
+		var said []string
+		for k := range r.Standing {
+			if of, words := d.held(&r.Standing[k]); of == b.Verdict {
+				said = append(said, words)
+			}
+		}
+		b.Why = strings.Join(said, "; ")
+	}
+	return Sentence(d.Spec.About.Said(), d.Says, boxes, whole)
 }
 
 // Sentence is the part of a headline of a kind that has a box for each band: it begins with what
@@ -391,7 +410,7 @@ func (d *Room[D, V, P]) Obstacles(boxes []measure.Named) []measure.Obstacle {
 	name := d.Spec.About.Name
 	for _, b := range boxes {
 		if b.Verdict == decision.Void || b.Verdict == decision.NotCovered {
-			out = append(out, measure.Obstacle{Said: say.That(say.Code("no-"+name), "%s has no %s that counts: %s", b.Name, strings.ToLower(d.Spec.About.Title), b.Why), Stage: name})
+			out = append(out, measure.Obstacle{Said: say.That(say.Code("no-"+name), "%s has no %s that counts: %s", b.Name, d.Spec.About.Said(), b.Why), Stage: name})
 		}
 	}
 	return out
@@ -403,7 +422,7 @@ func (d *Room[D, V, P]) NotTested(b measure.Named) []string {
 		return []string{b.Name + ": " + d.None}
 	}
 	if missing := b.Of.(Ruling[V]).Missing; len(missing) > 0 {
-		return []string{fmt.Sprintf("%s, %s: not tested: %s", b.Name, strings.ToLower(d.Spec.About.Title), strings.Join(missing, ", "))}
+		return []string{fmt.Sprintf("%s, %s: not tested: %s", b.Name, d.Spec.About.Said(), strings.Join(missing, ", "))}
 	}
 	return nil
 }

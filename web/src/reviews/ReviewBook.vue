@@ -74,7 +74,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => { if (e.key === 'Escap
       </div>
       <OutboxStrip :review="id" />
       <nav v-if="further.length > 1" class="further" aria-label="More tests">
-        <RouterLink v-for="k in further" :key="k.name" :to="`/reviews/${id}/${k.name}`">{{ k.title }}</RouterLink> <kbd>Alt 5</kbd> <kbd>Shift</kbd> next, back
+        <RouterLink v-for="k in further" :key="k.name" :to="`/reviews/${id}/${k.name}`">{{ k.title }}</RouterLink> <kbd title="the next of them; with Shift the one before">Alt 5</kbd>
       </nav>
       <RouterView v-if="book.review" :key="id" />
     </section>
@@ -154,14 +154,16 @@ h1 {
 }
 .further {
   display: flex;
-  gap: 22px;
+  flex-wrap: wrap;
+  gap: 2px 18px;
   align-items: baseline;
   margin: -4px 0 12px;
+  white-space: nowrap;
   font-size: 14px;
   color: var(--soft);
 }
 .further a {
-  font-size: 16px;
+  font-size: 15px;
   color: var(--soft);
   text-decoration: none;
 }

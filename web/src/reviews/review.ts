@@ -23,6 +23,9 @@ export const sort: Sort<Content> = {
   },
 }
 
+/** What is said everywhere of a frequency outside the band claimed. */
+export const outsideWords = (hz: number, band: string) => `${megahertz(hz)} lies outside ${band}: kept at its own frequency, not held against the claim`
+
 /** The review that is open. What is typed of it is kept by itself. */
 export const useReview = defineStore('review', () => {
   const id = ref('')
@@ -43,7 +46,7 @@ export const useReview = defineStore('review', () => {
   const outside = (c: Cell, of = '') =>
     frequencyOf(c, of) >= c.band.from_hz && frequencyOf(c, of) <= c.band.to_hz
       ? ''
-      : `${megahertz(frequencyOf(c, of))} lies outside ${c.band.name}: kept at its own frequency, not held against the claim; only into a closed load, where local law allows even that.`
+      : `${outsideWords(frequencyOf(c, of), c.band.name)}; only into a closed load, where local law allows even that.`
   const keyed = (c: Cell, of = ''): Keyed => ({ band: c.band.name, level: c.level, mode: c.mode as Mode, frequency_hz: frequencyOf(c, of) })
 
   // Wirings that were gone through: until the wiring changes, over stages and reloads.

@@ -3,6 +3,7 @@
 // rung down to its numbers; two looks against each other, and every sweep with its standing.
 import { computed, defineAsyncComponent, ref } from 'vue'
 import { fine, megahertz, ordinal, productName, room, watts, words } from '../../shared/figures'
+import { outsideWords } from '../../reviews/review'
 import type { Emissions } from '../../shared/server'
 import RulingShape from '../../shared/shapes/RulingShape.vue'
 import { type Standing } from '../../shared/StandingWords.vue'
@@ -48,7 +49,7 @@ const spans = computed(() => {
     <p v-else class="soft">{{ found.why }}</p>
   </div>
   <p v-if="found.void" class="danger trouble">Void: {{ found.void }}</p>
-  <p v-if="found.outside" class="doubt" data-outside>{{ megahertz(found.frequency_hz) }} lies outside the band claimed: kept at its own frequency, it rules on no claim of the band.</p>
+  <p v-if="found.outside" class="doubt" data-outside>{{ outsideWords(found.frequency_hz, found.band) }}.</p>
   <p v-if="found.others.length" class="others">
     At {{ megahertz(found.frequency_hz) }}. Also swept:
     <button v-for="o in found.others" :key="o.frequency_hz" type="button" class="link" @click="emit('carrier', o.frequency_hz)"><RulingShape :verdict="o.verdict" :size="16" /> {{ megahertz(o.frequency_hz) }}, {{ words(o.why) }}</button>

@@ -40,7 +40,9 @@ export function useEntry<V extends Figure>(kind: string, draft: (text: string) =
 
   const taken = useAsked(`${kind} measured`, () => [book.id], (id: string) => ask<V[]>((api.GET as unknown as Client)(path, { params: { path: { id } } }) as never))
   const here = computed(() => (taken.answer.value ?? []).filter((m) => m.band === cell.value?.band.name && m.mode === cell.value?.mode))
-  const isDone = (c: { band: { name: string }; mode: string }) => (taken.answer.value ?? []).some((m) => m.counts && !m.outside && m.band === c.band.name && m.mode === c.mode)
+  // What counts as done is told by the server.
+  const boxes = useAsked(`${kind} boxes`, () => [book.id], (id: string) => ask<Schemas['BoxCount'][]>((api.GET as unknown as Client)(`${path}/boxes`, { params: { path: { id } } }) as never))
+  const isDone = (c: { name: string }) => boxes.answer.value?.find((b) => b.name === c.name)?.done ?? false
 
   // What is typed, worked out: of this line, at this band, and of no other.
   const ready = () => !way || way() !== ''

@@ -7,7 +7,7 @@ import type { Schemas } from '../../shared/server'
 import EntryScreen from '../entry/EntryScreen.vue'
 import { toldNumber } from '../../shared/numbers'
 import { useEntry } from '../entry/useEntry'
-import { difference, level, name } from './words'
+import { difference, level, name, shownDifference } from './words'
 
 type Measured = Schemas['ReceiverMeasured']
 const how = remember(`generator ${useReview().id}`, { loss: '', within: '' })
@@ -35,12 +35,12 @@ const x = (dbm: number) => 60 + ((dbm - ends.value[0]) / (ends.value[1] - ends.v
     </template>
     <template #figure="{ shown }">
       <template v-if="shown?.what === 'squelch'">{{ level(shown.level_dbm!).split(' ')[0] }} <small>dBm</small></template>
-      <template v-else>{{ shown?.difference_db != null ? difference(shown.difference_db).split(' ')[0] : '–' }} <small>dB</small></template>
+      <template v-else>{{ shown?.difference_db != null ? shownDifference(shown).split(' ')[0] : '–' }} <small>dB</small></template>
     </template>
     <template #beside="{ shown }">
       <template v-if="shown.what === 's-meter'"><span>{{ shown.mark }} at {{ level(shown.level_dbm!) }}</span><span class="soft">it stands for {{ level(shown.usual_dbm!) }}<template v-if="shown.expanded_uncertainty_db != null">; ±{{ shown.expanded_uncertainty_db.toFixed(1) }} dB, k = 2</template></span></template>
       <template v-else-if="shown.what === 'squelch'"><span>opens</span><span v-if="shown.closes_dbm != null">closes at {{ level(shown.closes_dbm) }}, {{ difference(shown.difference_db!) }} between</span></template>
-      <span v-else>{{ name(shown) }}, less than what it is set to</span>
+      <span v-else>by so much it hears the {{ shown.what }} less than its own channel</span>
     </template>
     <template #picture>
       <svg v-if="marks.length" viewBox="0 0 600 96" role="img" :aria-label="marks.map((m) => `${m.mark} at ${level(m.level_dbm!)}`).join(', ')">
@@ -61,7 +61,7 @@ const x = (dbm: number) => 60 + ((dbm - ends.value[0]) / (ends.value[1] - ends.v
       <p class="soft">Image and neighbour: find the level at which it is just heard on its own channel, move the generator, and turn it up until it is heard as well. Type both, or the difference.</p>
       <p class="danger">Lock transmitting first: a key-up into a generator destroys it. The radio’s and the generator’s ratings come first.</p>
     </template>
-    <template #row="{ of }"><b>{{ of.what === 'squelch' ? level(of.level_dbm!) : of.difference_db != null ? difference(of.difference_db) : 'void' }}</b> <span class="soft">{{ name(of) }}</span></template>
+    <template #row="{ of }"><b>{{ of.what === 'squelch' ? level(of.level_dbm!) : of.difference_db != null ? shownDifference(of) : 'void' }}</b> <span class="soft">{{ name(of) }}</span></template>
   </EntryScreen>
 </template>
 

@@ -121,6 +121,12 @@ const grouped = computed(() => {
           </tr>
         </tbody>
       </table>
+      <template v-if="plan.further.length">
+        <h2>Beside the key-ups, as claims ask</h2>
+        <ul class="further">
+          <li v-for="a in plan.further" :key="a.kind + a.box" :class="{ done: a.done }"><i :class="{ done: a.done }" /> <RouterLink :to="`/reviews/${book.id}/${a.kind}`" @click="setBox(a)">{{ a.title }}</RouterLink> {{ a.box }} <small class="soft">{{ a.claimed.join('; ') }}; some {{ a.minutes }} min</small></li>
+        </ul>
+      </template>
       <h2>Keyed at</h2>
       <div class="marks" role="group" aria-label="Where each band is keyed">
         <button v-for="m in marks" :key="m" type="button" :aria-pressed="marked.includes(m)" @click="mark(m)">{{ m }}</button>
@@ -137,12 +143,6 @@ const grouped = computed(() => {
       <p v-if="badVolts" class="danger small" role="alert">{{ badVolts }}</p>
       <h2>Through</h2>
       <label v-for="p in plan.paths" :key="p.id" class="way"><input type="checkbox" :checked="p.on" @change="togglePath(p.id)" />{{ p.name }} <small class="soft">{{ p.kind }}{{ p.also ? ', power too' : '' }}</small></label>
-      <template v-if="plan.further.length">
-        <h2>Beside the key-ups, as claims ask</h2>
-        <ul class="further">
-          <li v-for="a in plan.further" :key="a.kind + a.box" :class="{ done: a.done }"><i :class="{ done: a.done }" /> <RouterLink :to="`/reviews/${book.id}/${a.kind}`" @click="setBox(a)">{{ a.title }}</RouterLink> {{ a.box }} <small class="soft">{{ a.claimed.join('; ') }}; some {{ a.minutes }} min</small></li>
-        </ul>
-      </template>
       <p class="small"><a :href="`/api/v1/reviews/${book.id}/channels`" download>Channel list</a> <span class="soft">as CSV, to programme the radio with</span></p>
     </section>
     <section>
@@ -331,6 +331,10 @@ li i.done {
   padding: 0;
   margin: 0;
   font-size: 15px;
+}
+.further i {
+  display: inline-block;
+  margin-right: 4px;
 }
 .further li.done a {
   color: var(--soft);
