@@ -29,6 +29,7 @@ type ReviewView struct {
 	Claims    []measure.ClaimLine `json:"claims"`
 	Cells     []NamedCell         `json:"cells"`
 	Bands     []NamedCell         `json:"bands"`
+	Heard     []NamedCell         `json:"heard"` // received only
 	Whole     []NamedCell         `json:"whole"` // the radio as one
 	Rules     record.Rules        `json:"rules"`
 	Sheet     record.Sheet        `json:"sheet"`
@@ -151,7 +152,7 @@ func (s *Server) getReview(ctx context.Context, in *IDPath) (*body[ReviewView], 
 	}
 	out := ReviewView{
 		ID: r.ID, Version: r.Version, CreatedAt: r.CreatedAt, UpdatedAt: r.UpdatedAt, Title: r.Title(), Subject: r.Subject, Claims: r.Lines,
-		Cells: namedCells(r, r.Cells), Bands: namedCells(r, r.Bands()), Whole: namedCells(r, []claims.Cell{{}}), Rules: r.Review.Rules, Sheet: r.Sheet, Editions: []EditionView{}, Stages: board.Stages(r, len(editions)),
+		Cells: namedCells(r, r.Cells), Bands: namedCells(r, r.Bands()), Heard: namedCells(r, r.Heard()), Whole: namedCells(r, []claims.Cell{{}}), Rules: r.Review.Rules, Sheet: r.Sheet, Editions: []EditionView{}, Stages: board.Stages(r, len(editions)),
 	}
 	for _, e := range editions {
 		out.Editions = append(out.Editions, viewEdition(e))

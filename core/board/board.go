@@ -75,7 +75,7 @@ type BandBook struct {
 // Of works out every box of a review. Pictures are left out unless asked for.
 func Of(r *measure.Review, pictures bool) Board {
 	out := Board{Title: r.Title(), Rules: rulesView(r), Kinds: []Whole{}, Cells: []Cell{}}
-	for _, cells := range [][]claims.Cell{r.Cells, r.Bands(), {{}}} {
+	for _, cells := range [][]claims.Cell{r.Cells, r.Bands(), r.Heard(), {{}}} {
 		for _, c := range cells {
 			out.Cells = append(out.Cells, Cell{c, r.BoxName(c), []measure.Box{}})
 		}

@@ -117,14 +117,14 @@ func FuzzParseLine(f *testing.F) {
 // TestOtherClaims: claims beside power, with the word that is wrong where one is.
 func TestOtherClaims(t *testing.T) {
 	for text, want := range map[string]string{
-		"current 1.4A": "draws 1.4 A", "2m high current 1.4 A": "draws 1.4 A on 2m High", "battery 1500 mAh": "battery of 1500 mAh", "2m same mid lo": "Mid and Low on 2m give the same by design", "same p1 p2 p3": "P1 and P2 and P3 give the same by design", "battery 1.5Ah": "battery of 1500 mAh",
+		"current 1.4A": "draws 1.4 A", "2m high current 1.4 A": "draws 1.4 A on 2m High", "battery 1500 mAh": "battery of 1500 mAh", "118-137 am receive": "receives 118-137 MHz in AM, and does not transmit there", "4m rx only": "receives 4m in FM, and does not transmit there", "2m same mid lo": "Mid and Low on 2m give the same by design", "same p1 p2 p3": "P1 and P2 and P3 give the same by design", "battery 1.5Ah": "battery of 1500 mAh",
 		"coverage 136-174 400-480": "covers 136 MHz to 174 MHz and 400 MHz to 480 MHz", "deviation 5kHz": "deviation 5 kHz", "frequency error ±2,5 ppm": "frequency within 2.5 ppm", "current 900mA": "draws 0.9 A", "2m dev 5kHz": "deviation 5 kHz on 2m", "2.5ppm": "frequency within 2.5 ppm", "70cm ±1.5 ppm": "frequency within 1.5 ppm on 70cm", "draw 1.5A": "draws 1.5 A",
 	} {
 		if o, is, err := ParseOther(text, 0); !is || err != nil || o.Words() != want {
 			t.Errorf("%q: %q %v %v", text, o.Words(), is, err)
 		}
 	}
-	for text, word := range map[string]string{"battery": "", "current 5": "5", "coverage 174-136": "174-136", "deviation 0kHz": "0kHz", "battery 1,500mAh": "1,500mAh"} {
+	for text, word := range map[string]string{"receive": "", "2m receive 5": "5", "battery": "", "current 5": "5", "coverage 174-136": "174-136", "deviation 0kHz": "0kHz", "battery 1,500mAh": "1,500mAh"} {
 		if o, is, err := ParseOther(text, 0); !is || err == nil || WordOf(err) != word {
 			t.Errorf("%q: %+v %v %q", text, o, err, WordOf(err))
 		}

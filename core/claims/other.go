@@ -8,6 +8,7 @@ import (
 
 	"talloak/core/bands"
 	"talloak/core/problem"
+	"talloak/core/rulebook"
 	"talloak/core/span"
 	"talloak/core/units"
 )
@@ -21,14 +22,16 @@ type Other struct {
 	Value float64
 	Spans span.Set
 
-	Levels []string // that give the same
+	Levels []string      // that give the same
+	Mode   rulebook.Mode // of what is received only
 }
 
 // OtherKind is what such a claim is of.
 type OtherKind string
 
 // The kinds: current while it transmits in A, deviation in Hz, the frequencies covered, the
-// frequency error in ppm, the battery's charge in mAh, and levels that give the same by design.
+// frequency error in ppm, the battery's charge in mAh, levels that give the same by design,
+// and a band that is received and not transmitted on.
 const (
 	Current        OtherKind = "current"
 	Deviation      OtherKind = "deviation"
@@ -36,12 +39,14 @@ const (
 	FrequencyError OtherKind = "frequency error"
 	Battery        OtherKind = "battery"
 	SamePower      OtherKind = "same power"
+	ReceiveOnly    OtherKind = "receive only"
 )
 
 // otherWords are the words a line of each kind is known by.
 var otherWords = map[string]OtherKind{
 	"current": Current, "draws": Current, "draw": Current, "deviation": Deviation, "dev": Deviation, "coverage": Coverage, "covers": Coverage, "range": Coverage,
 	"error": FrequencyError, "stability": FrequencyError, "battery": Battery, "same": SamePower,
+	"receives": ReceiveOnly, "receive": ReceiveOnly, "rx": ReceiveOnly,
 }
 
 // otherUnits are the units of each kind, lower case, with what one is worth in its own;
@@ -54,7 +59,7 @@ var otherUnits = map[OtherKind][]struct {
 }
 
 var otherExamples = map[OtherKind]string{
-	Current: "current 1.4A", Deviation: "deviation 5kHz", Coverage: "coverage 136-174", FrequencyError: "frequency error 2.5ppm", Battery: "battery 1500mAh", SamePower: "2m same mid low",
+	Current: "current 1.4A", Deviation: "deviation 5kHz", Coverage: "coverage 136-174", FrequencyError: "frequency error 2.5ppm", Battery: "battery 1500mAh", SamePower: "2m same mid low", ReceiveOnly: "118-137 AM receive",
 }
 
 // ParseOther reads a claim beside power: `current 1.4A`, `2m high current 1.4A`, `deviation
@@ -87,11 +92,27 @@ func ParseOther(text string, r bands.Region) (o Other, is bool, err error) {
 		switch b, ok := bands.Find(w, r); {
 		case ok && !b.IsPlace() && o.Band == "":
 			o.Band = b.Name
+		case o.Kind == ReceiveOnly && (strings.EqualFold(w, "only") || modes[strings.ToLower(w)] != ""):
+			if m := modes[strings.ToLower(w)]; m != "" {
+				o.Mode = m
+			}
 		case LevelNamed(w) != "" && o.Level == "":
 			o.Level = LevelNamed(w)
 		default:
 			figures = append(figures, w)
 		}
+	}
+	if o.Kind == ReceiveOnly {
+		if b, ok := bands.Find(strings.TrimSuffix(strings.ToLower(strings.Join(figures, " ")), "mhz")+" MHz", r); ok && o.Band == "" {
+			o.Band, figures = b.Name, nil // a stretch that is no band
+		}
+		if o.Band == "" || len(figures) > 0 || o.Level != "" {
+			return o, true, refuse(strings.Join(figures, " "), "which band is received? Type it as %s", otherExamples[ReceiveOnly])
+		}
+		if o.Mode == "" {
+			o.Mode = rulebook.FM
+		}
+		return o, true, nil
 	}
 	if len(figures) == 0 {
 		return o, true, refuse("", "give the figure claimed, such as %s", otherExamples[o.Kind])
@@ -164,6 +185,8 @@ func (o Other) Words() string {
 		return fmt.Sprintf("deviation %s%s", units.Hertz(o.Value), of)
 	case FrequencyError:
 		return fmt.Sprintf("frequency within %.3g ppm%s", o.Value, of)
+	case ReceiveOnly:
+		return fmt.Sprintf("receives %s in %s, and does not transmit there", o.Band, o.Mode)
 	case SamePower:
 		return fmt.Sprintf("%s%s give the same by design", strings.Join(o.Levels, " and "), of)
 	case Battery:

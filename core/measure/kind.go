@@ -32,6 +32,7 @@ type About struct {
 	WithFile  bool    // it is read from a file
 	Explains  bool    // its measurements may contradict each other, until that is explained
 	PerLevel  bool    // a box for each level of a band; else one for the whole band
+	Receives  bool    // bands that are received only have a box too
 	Whole     bool    // one box for the whole radio, which is of no band
 	Always    bool    // every review has boxes for it; else those that were measured
 	Leads     bool    // its part of the headline comes first
@@ -55,6 +56,8 @@ func (a *About) Cells(r *Review) []claims.Cell {
 		return []claims.Cell{{}}
 	case a.PerLevel:
 		return r.Cells
+	case a.Receives:
+		return append(r.Bands(), r.Heard()...)
 	}
 	return r.Bands()
 }

@@ -297,6 +297,19 @@ func (r *Review) Bands() []claims.Cell {
 	return out
 }
 
+// Heard are the bands that are said to be received only, each once, as cells without a level.
+func (r *Review) Heard() []claims.Cell {
+	var out []claims.Cell
+	sent := r.Bands()
+	for _, o := range r.Others(claims.ReceiveOnly) {
+		same := func(c claims.Cell) bool { return c.Band.Name == o.Band && c.Mode == o.Mode }
+		if band, ok := bands.Find(o.Band, r.Subject.Region); ok && !slices.ContainsFunc(sent, same) && !slices.ContainsFunc(out, same) {
+			out = append(out, claims.Cell{Band: band, Mode: o.Mode})
+		}
+	}
+	return out
+}
+
 // Title names the unit, never only the model.
 func (r *Review) Title() string { return TitleOf(r.Subject) }
 

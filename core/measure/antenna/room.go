@@ -56,7 +56,7 @@ type Ruling = simple.Ruling[Measured]
 // New is the kind.
 func New() measure.Kind {
 	return simple.Kind[Draft, Measured, *Measured]{Spec: simple.Spec[Draft, Measured]{
-		About:    measure.About{Name: Name, Title: "Antenna", More: true, Minutes: 3},
+		About:    measure.About{Name: Name, Title: "Antenna", More: true, Receives: true, Minutes: 3},
 		Text:     func(in *Draft) string { return in.Text },
 		Work:     work,
 		Quantity: func(m *Measured) string { return m.Setup },

@@ -84,10 +84,16 @@ func ratioDB(a, b float64) *float64 {
 // figure is the carrier or mean power with its interval; the peak where that alone was
 // read.
 func (r *Reading) figure() (w, low, high float64, ok bool) {
-	read := r.Result
-	if read == nil {
-		read = r.Peak
+	if r.Result == nil {
+		return r.peakFigure()
 	}
+	return intervalOf(r.Result)
+}
+
+// peakFigure is the peak power with its interval.
+func (r *Reading) peakFigure() (w, low, high float64, ok bool) { return intervalOf(r.Peak) }
+
+func intervalOf(read *reading.Result) (w, low, high float64, ok bool) {
 	if read == nil || read.AtConnectorW == nil || !read.Counts {
 		return 0, 0, 0, false
 	}

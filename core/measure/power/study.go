@@ -85,17 +85,23 @@ func (d *Room) Studied() any { return d.Study() }
 
 // Study works out all of it.
 func (d *Room) Study() Study {
+	volts := func(r *Reading) (string, float64, bool) {
+		if r.Entry.SupplyV == nil {
+			return "", 0, false
+		}
+		return units.Hertz(r.FrequencyHz).String(), *r.Entry.SupplyV, true
+	}
+	peakVolts := func(r *Reading) (string, float64, bool) {
+		key, x, ok := volts(r)
+		return key + ", peak", x, ok && r.Peak != nil && r.Result != nil
+	}
+	severalV := apart(func(a, b float64) bool { return math.Abs(a-b) <= sameV }, 2)
 	return Study{
-		Frequency: d.curves(func(r *Reading) (key string, x float64, ok bool) {
+		Frequency: d.curves((*Reading).figure, func(r *Reading) (key string, x float64, ok bool) {
 			return "", r.FrequencyHz, !r.OffSupply && !r.onlyLow() && !d.pushed(r)
 		}, apart(func(a, b float64) bool { return near(a, b) }, 3), func(a, b float64) bool { return b > gapShare*a }),
-		Supply: d.curves(func(r *Reading) (string, float64, bool) {
-			if r.Entry.SupplyV == nil {
-				return "", 0, false
-			}
-			return units.Hertz(r.FrequencyHz).String(), *r.Entry.SupplyV, true
-		}, apart(func(a, b float64) bool { return math.Abs(a-b) <= sameV }, 2), noGap),
-		Time: d.curves(func(r *Reading) (string, float64, bool) {
+		Supply: append(d.curves((*Reading).figure, volts, severalV, noGap), d.curves((*Reading).peakFigure, peakVolts, severalV, noGap)...),
+		Time: d.curves((*Reading).figure, func(r *Reading) (string, float64, bool) {
 			return units.Hertz(r.FrequencyHz).String(), float64(r.TakenAt.UnixMilli()) / 1e3, true
 		}, overTime, noGap),
 		Drawn: d.drawn(), Pairs: d.pairs(), Findings: d.findings(), Kept: d.kept(),
@@ -150,8 +156,8 @@ func overTime(points []Point) bool {
 }
 
 // curves gathers what was read of each level, along x, where keep says it is a curve at
-// all. Readings that a key tells apart lie on curves of their own.
-func (d *Room) curves(at func(*Reading) (key string, x float64, ok bool), keep func([]Point) bool, gap func(a, b float64) bool) []Curve {
+// all. Of is the figure meant; readings that a key tells apart lie on curves of their own.
+func (d *Room) curves(of func(*Reading) (w, low, high float64, ok bool), at func(*Reading) (key string, x float64, ok bool), keep func([]Point) bool, gap func(a, b float64) bool) []Curve {
 	type name struct {
 		box       record.Keyed
 		key, path string
@@ -160,7 +166,7 @@ func (d *Room) curves(at func(*Reading) (key string, x float64, ok bool), keep f
 	order := []name{}
 	for i := range d.readings {
 		r := &d.readings[i]
-		w, low, high, ok := r.figure()
+		w, low, high, ok := of(r)
 		counts := r.Counts && ok
 		if !counts && !r.Refused && !(ok && r.Entry.SupplyV != nil && r.onlyLow()) || !d.review.Stands(r.ID) || r.Trusted != nil {
 			continue
@@ -183,7 +189,10 @@ func (d *Room) curves(at func(*Reading) (key string, x float64, ok bool), keep f
 		}
 		p := Point{X: x, Amps: r.Entry.SupplyA, Outside: r.Outside, Refused: r.Refused, ID: r.ID}
 		if ok {
-			p.W, p.LowW, p.HighW, p.Efficiency = &w, &low, &high, r.Beside.Efficiency
+			p.W, p.LowW, p.HighW = &w, &low, &high
+			if read, _, _, _ := r.figure(); read == w { // a mean current goes with no peak
+				p.Efficiency = r.Beside.Efficiency
+			}
 		}
 		found[n].Points = append(found[n].Points, p)
 	}

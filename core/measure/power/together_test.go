@@ -160,3 +160,19 @@ func TestTheSameByDesignIsNoDoubt(t *testing.T) {
 		}
 	}
 }
+
+// TestPeaksAgainstVolts: the carrier and the spoken peak each lie on a curve of their own.
+func TestPeaksAgainstVolts(t *testing.T) {
+	a := through("a", 0)
+	s := begin("2m AM 12")
+	for _, text := range []string{"10 pk 36 13.8v 2a", "8 pk 27 12.5v 1.8a"} {
+		s.read("High AM", 146, power.Draft{Text: text, ScaleW: v(200)}, a)
+	}
+	c := s.open(t).Study().Supply
+	if len(c) != 2 || !strings.HasSuffix(c[1].Name, ", peak") || len(c[0].Points) != 2 || len(c[1].Points) != 2 {
+		t.Fatalf("%+v", c)
+	}
+	if lo, hi := c[0].Points[0], c[1].Points[0]; lo.X != 12.5 || *lo.W != 8 || *hi.W != 27 || lo.Efficiency == nil || hi.Efficiency != nil {
+		t.Errorf("%+v %+v", lo, hi)
+	}
+}

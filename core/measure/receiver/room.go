@@ -52,7 +52,7 @@ type Ruling = simple.Ruling[Measured]
 // New is the kind.
 func New() measure.Kind {
 	return simple.Kind[Draft, Measured, *Measured]{Spec: simple.Spec[Draft, Measured]{
-		About:    measure.About{Name: Name, Title: "Receiver", More: true, Minutes: 6},
+		About:    measure.About{Name: Name, Title: "Receiver", More: true, Receives: true, Minutes: 6},
 		Text:     func(in *Draft) string { return in.Text },
 		Work:     work,
 		Quantity: func(m *Measured) string { return fmt.Sprint(m.What, m.Mark, m.ApartHz) },

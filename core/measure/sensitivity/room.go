@@ -45,7 +45,7 @@ type Ruling = simple.Ruling[Measured]
 // New is the sensitivity kind of measurement.
 func New() measure.Kind {
 	return simple.Kind[Draft, Measured, *Measured]{Spec: simple.Spec[Draft, Measured]{
-		About:    measure.About{Name: Name, Title: "Sensitivity", More: true, Purpose: wiring.ForReceive, Part: "receiver", Minutes: 4},
+		About:    measure.About{Name: Name, Title: "Sensitivity", More: true, Receives: true, Purpose: wiring.ForReceive, Part: "receiver", Minutes: 4},
 		Text:     func(in *Draft) string { return in.Text },
 		Work:     work,
 		Quantity: (*Measured).quantity,

@@ -16,7 +16,7 @@ type Measured = Schemas['AntennaMeasured']
 type Draft = Schemas['AntennaDraft']
 const how = remember(`antenna ${useReview().id}`, { setup: 'stock' as Setup, cable: '' })
 const file = useFile(() => entry.text, () => entry.line.value?.focus())
-const entry = useEntry<Measured>('antenna', (text): Draft => ({ text, setup: how.value.setup, cable_db: toldNumber(how.value.cable), file: file.of(text)?.content }), { of: (m) => m.setup === how.value.setup })
+const entry = useEntry<Measured>('antenna', (text): Draft => ({ text, setup: how.value.setup, cable_db: toldNumber(how.value.cable), file: file.of(text)?.content }), { of: (m) => m.setup === how.value.setup, receives: true })
 const setups = Object.keys(setupWords) as Setup[]
 const keys = { u: () => (how.value.setup = setups[(setups.indexOf(how.value.setup) + 1) % setups.length]!) }
 const others = (shown: Measured) => entry.here.value.filter((m) => m.id !== shown.id && m.standing === 'in-force' && m.counts)

@@ -14,12 +14,13 @@ export type Figure = Pick<Schemas['FrequencyMeasured'], 'id' | 'band' | 'mode' |
 type Client = (path: string, options: unknown) => Promise<{ data?: unknown; error?: unknown; response: Response }>
 
 /** What a kind has beside its draft. Of tells another quantity, of which the last is shown apart; whole
- * kinds are of the radio, not of a band and a frequency; dial names the frequency where it is another's
+ * kinds are of the radio, not of a band and a frequency, receives has bands that are heard only; dial names the frequency where it is another's
  * too; path is what it comes through, empty while none is chosen, wiring that as it was seen, and stale
  * looks at it again. */
 export interface Beside<V> {
   of?: (v: V) => boolean
   whole?: boolean
+  receives?: boolean
   dial?: string
   path?: () => string
   wiring?: () => string
@@ -27,9 +28,9 @@ export interface Beside<V> {
 }
 
 /** Draft makes of the text what is sent. */
-export function useEntry<V extends Figure>(kind: string, draft: (text: string) => unknown, { of = () => true, whole = false, dial: tuned = kind, path: way, wiring, stale }: Beside<V> = {}) {
+export function useEntry<V extends Figure>(kind: string, draft: (text: string) => unknown, { of = () => true, whole = false, receives = false, dial: tuned = kind, path: way, wiring, stale }: Beside<V> = {}) {
   const book = useReview()
-  const bands = computed(() => (whole ? book.review?.whole : book.review?.bands) ?? [])
+  const bands = computed(() => (whole ? book.review?.whole : [...(book.review?.bands ?? []), ...((receives && book.review?.heard) || [])]) ?? [])
   const { at, cell } = useChosen(kind, () => bands.value)
   const text = useLine(book.id, kind, () => cell.value?.name ?? '')
   const trouble = ref('')

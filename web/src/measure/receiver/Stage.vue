@@ -11,7 +11,7 @@ import { difference, level, name, shownDifference } from './words'
 
 type Measured = Schemas['ReceiverMeasured']
 const how = remember(`generator ${useReview().id}`, { loss: '', within: '' })
-const entry = useEntry<Measured>('receiver', (text) => ({ text, loss_db: toldNumber(how.value.loss), within_db: toldNumber(how.value.within) }))
+const entry = useEntry<Measured>('receiver', (text) => ({ text, loss_db: toldNumber(how.value.loss), within_db: toldNumber(how.value.within) }), { receives: true, dial: 'receive' })
 const field = ref<{ focus: () => void }>()
 // The marks of the meter along their levels: what each stands for on one rail, where it came on the other.
 const marks = computed(() => {

@@ -19,6 +19,7 @@ const pathId = usePath('sensitivity', () => paths.value)
 const how = remember(`sensitivity ${useReview().id}`, { by: 'sinad' as Draft['by'], width: 'narrow', emf: false })
 const entry = useEntry<Measured>('sensitivity', (text): Draft => ({ text, ...how.value }), {
   of: (m) => m.by === how.value.by && (m.by === 'by-ear' || m.width === how.value.width),
+  receives: true,
   dial: 'receive',
   path: () => pathId.value,
   wiring: () => stairs.answer.value?.wiring ?? '',

@@ -146,7 +146,7 @@ const interests = [
         <li><span class="mono">2m 5/2/1 70cm 4/2/1</span> several bands; <span class="mono">2m 70cm 5/1</span> alike; <span class="mono">5W/2W</span> every band that has no claim of its own</li>
         <li><span class="mono">2m high 25 mid 10 eco 2.5</span> levels by name; <span class="mono">70cm 5/-/1</span> without the middle one; <span class="mono">2m 1-12</span> set by a knob; <span class="mono">2m ?/?</span> nothing claimed</li>
         <li><span class="mono">GMRS main 20/5, interstitial 5, 467 0.5</span> channel groups; <span class="mono">vhf 5</span>; <span class="mono">350.5</span> a frequency outside every band</li>
-        <li><span class="mono">2m sensitivity 0.25uV</span>, <span class="mono">current 1.4A</span>, <span class="mono">deviation 5kHz</span>, <span class="mono">coverage 136-174</span>, <span class="mono">frequency error 2.5ppm</span>, <span class="mono">battery 1500mAh</span>; <span class="mono">says charges by USB</span>, <span class="mono">comes with belt clip</span></li>
+        <li><span class="mono">2m sensitivity 0.25uV</span>, <span class="mono">current 1.4A</span>, <span class="mono">deviation 5kHz</span>, <span class="mono">coverage 136-174</span>, <span class="mono">frequency error 2.5ppm</span>, <span class="mono">battery 1500mAh</span>; <span class="mono">says charges by USB</span>, <span class="mono">comes with belt clip</span>; <span class="mono">2m same mid low</span> by design; <span class="mono">118-137 AM receive</span> received only</li>
       </ul>
       <!-- In the order of the page Tab goes from claim to claim, then from source to source. -->
       <div ref="grid" class="claims">

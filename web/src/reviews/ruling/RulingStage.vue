@@ -51,6 +51,7 @@ function measured(cells: BoardCell[]): string {
   const all = cells.flatMap((c) => c.boxes.flatMap((b) => b.frequencies_hz))
   return [...new Set(all)].sort((a, b) => a - b).map(megahertz).join(', ') || 'nothing measured'
 }
+const titleOf = (kind: string) => board.value?.kinds.find((k) => k.kind === kind)?.title.toLowerCase() ?? kind
 const was = (c: BoardCell, kind: string) => kept.value?.cells.find((k) => k.name === c.name)?.boxes.find((b) => b.kind === kind)?.verdict
 
 /** Empty takes the typical value; what is no SWR leaves the kept one. */
@@ -124,12 +125,12 @@ async function keepRules() {
         <thead><tr><th /><th v-for="l in levels" :key="l">{{ l }}</th><th v-if="wide">whole band</th></tr></thead>
         <tbody>
           <tr v-for="[name, cells] in rows" :key="name">
-            <th>{{ name }}<br /><span class="soft">{{ measured(cells) }}</span></th>
+            <th>{{ name || 'the radio' }}<br v-if="name" /><span v-if="name" class="soft">{{ measured(cells) }}</span></th>
             <td v-for="l in columns" :key="l">
               <template v-for="c in cells.filter((x) => x.cell.level === l)" :key="c.name">
                 <button type="button" class="box" :aria-pressed="c.name === chosen" @click="chosen = c.name">
                   <span v-for="x in c.boxes" :key="x.kind" class="line" :data-kind="x.kind"><RulingShape :verdict="x.verdict" :size="24" /><RulingShape v-if="tried && was(c, x.kind) && was(c, x.kind) !== x.verdict" :verdict="was(c, x.kind)!" :size="24" ghost />
-                    <span><b>{{ x.kind }}</b> {{ words(x.why) }}</span></span>
+                    <span v-if="l"><b>{{ x.kind }}</b> {{ words(x.why) }}</span><b v-else :title="words(x.why)">{{ titleOf(x.kind) }}</b></span>
                   <template v-for="x in c.boxes" :key="x.kind"><span v-for="note in x.notes" :key="note.short" class="doubt" :title="words(note.detail)">{{ note.short }}</span></template>
                 </button>
               </template>
@@ -138,7 +139,7 @@ async function keepRules() {
         </tbody>
       </table>
       <div v-if="open">
-        <label class="own">Rule book for {{ open.cell.band.name }}
+        <label v-if="open.cell.band.name" class="own">Rule book for {{ open.cell.band.name }}
           <select name="band-book" :value="review.rules.books?.[open.cell.band.name] ?? ''" @change="ownBook(open.cell.band.name, ($event.target as HTMLSelectElement).value)">
             <option value="">{{ usual(open.cell.band.name) }}</option>
             <option v-for="b in books.answer.value ?? []" :key="b.id" :value="b.id">{{ b.title }}</option>

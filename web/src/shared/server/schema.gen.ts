@@ -4795,6 +4795,7 @@ export interface components {
             /** Format: date-time */
             created_at: string;
             editions: components["schemas"]["EditionView"][];
+            heard: components["schemas"]["NamedCell"][];
             id: string;
             rules: components["schemas"]["RecordRules"];
             sheet: components["schemas"]["RecordSheet"];

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-// What a radio comes to: a shape for each kind of measurement, with its count.
+// What a radio comes to: a shape for each kind of measurement, with its count; the further tests smaller,
+// in a row of their own, so that ten stay readable.
 import type { Schemas } from '../server'
 import RulingShape from './RulingShape.vue'
 
@@ -13,9 +14,12 @@ const spoken: Record<string, [one: string, many: string]> = {
 
 <template>
   <div class="wholes">
-    <div v-for="k in kinds" :key="k.kind" class="whole" :data-whole="k.kind" :data-verdict="k.verdict">
+    <div v-for="k in kinds.filter((o) => o.per_level)" :key="k.kind" class="whole" :data-whole="k.kind" :data-verdict="k.verdict">
       <RulingShape :verdict="k.verdict" :size="size" />
       <span><b>{{ k.title }} {{ spoken[k.verdict]?.[k.title.endsWith('s') ? 1 : 0] ?? k.verdict }}</b><br /><span class="soft">{{ k.of === 0 ? 'no band and level yet' : k.words }}</span></span>
+    </div>
+    <div v-if="kinds.some((o) => !o.per_level)" class="lesser">
+      <span v-for="k in kinds.filter((o) => !o.per_level)" :key="k.kind" :data-whole="k.kind" :data-verdict="k.verdict" :title="k.words"><RulingShape :verdict="k.verdict" :size="size / 2" /> <b>{{ k.title }}</b> <span class="soft">{{ spoken[k.verdict]?.[0].replace(/^(is|has) /, '') ?? k.verdict }}</span></span>
     </div>
   </div>
 </template>
@@ -33,8 +37,23 @@ const spoken: Record<string, [one: string, many: string]> = {
   align-items: center;
   line-height: 1.3;
 }
+.lesser {
+  flex-basis: 100%;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 22px;
+}
+.lesser > span {
+  display: inline-flex;
+  gap: 6px;
+  align-items: center;
+  white-space: nowrap;
+}
 b {
   font-size: 17px;
+}
+.lesser b {
+  font-size: 15px;
 }
 .soft {
   font-size: 14px;
