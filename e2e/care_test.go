@@ -16,8 +16,9 @@ import (
 )
 
 const (
-	larkrise = "/reviews/d45c7185-fc7d-5019-9a67-0486cb68e157"
-	quillon  = "/reviews/5d412c15-479b-59de-9efe-1724f66d2705"
+	larkrise  = "/reviews/d45c7185-fc7d-5019-9a67-0486cb68e157"
+	saltmarsh = "/reviews/f8e68b27-852a-59ba-a57a-4a17a32cf4ce"
+	quillon   = "/reviews/5d412c15-479b-59de-9efe-1724f66d2705"
 )
 
 func eval[T any](b *browser, script string) T {

@@ -2,9 +2,15 @@ package e2e
 
 import (
 	"context"
+	"fmt"
+	"image"
+	"image/color"
+	"image/png"
 	"os"
 	"path/filepath"
 	"testing"
+
+	"golang.org/x/image/draw"
 
 	c "github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
@@ -40,7 +46,7 @@ func TestScreenshots(t *testing.T) {
 	view("emissions-take", quillon+"/emissions", ".plot canvas", press("[name=view-take]"), c.WaitVisible(c.CSS(".steps")))
 	view("emissions-levels", larkrise+"/emissions", ".plot canvas", press("[name=view-levels]"), c.WaitVisible(c.CSS("[data-levels-say]")))
 	view("emissions-states", drover+"/emissions", "[name=view-states]", press(".boxes button:nth-of-type(4)"), press("[name=view-states]"), c.WaitVisible(c.CSS("[data-comb]")))
-	view("ruling", quillon+"/ruling", ".evidence")
+	view("ruling", drover+"/ruling", ".evidence", press("tr:nth-of-type(2) td:last-of-type .box"))
 	view("publish", quillon+"/publish", "iframe")
 	view("bench", "/bench/paths", ".row .part", press("nav[aria-label='Kept paths'] a:nth-of-type(6)"), c.WaitVisible(c.CSS(".found")))
 	view("bench-kit", "/bench/kit", "article", press("article:nth-of-type(6) .strip"), c.WaitVisible(c.CSS(".editor")))
@@ -53,10 +59,59 @@ func TestScreenshots(t *testing.T) {
 		t.Fatal(err)
 	}
 	view("edition", "/api/v1/editions/"+edition+"/page", "h1")
-	view("deviation", drover+"/deviation", "[data-nulls]", press(".boxes button:nth-of-type(2)"), c.SendKeys(c.CSS("[name=within]"), "5"), press("[name=entry]"), c.SendKeys(c.CSS("[name=entry]"), "+2.41 -2.2"), c.WaitVisible(c.CSS(".result:not(.idle)")))
-	view("antenna", drover+"/antenna", "[name=cable]", press(".boxes button:nth-of-type(2)"), press("[name=entry]"), c.SendKeys(c.CSS("[name=entry]"), "144 1.9 146 1.3 148 1.6"), c.WaitVisible(c.CSS(".result:not(.idle)")))
+	// The further tests, four in a picture.
+	tests := []string{}
+	further := func(kind, review, wait string, more ...c.Action[c.Void]) {
+		t.Helper()
+		view("further-"+kind, review+"/"+kind, wait, more...)
+		tests = append(tests, filepath.Join(dir, "further-"+kind+".png"))
+	}
+	types := func(text string) c.Action[c.Void] {
+		return c.Steps(press("[name=entry]"), c.SendKeys(c.CSS("[name=entry]"), text), c.WaitVisible(c.CSS(".result:not(.idle)")))
+	}
+	second := press(".boxes button:nth-of-type(2)")
+	further("deviation", drover, "[data-nulls]", second, c.SendKeys(c.CSS("[name=within]"), "5"), types("+2.41 -2.2"))
+	further("occupied", drover, "[name=resolution]", second, c.WaitVisible(c.CSS("path.shown")))
+	further("frequency", drover, "[name=reference]", second, c.SendKeys(c.CSS("[name=reference]"), "0.1"), types("+238Hz"))
+	further("antenna", drover, "[name=cable]", second, types("144 1.9 146 1.3 148 1.6"))
+	further("receiver", drover, "[name=loss]", second, types("s7 -105"))
+	further("supply", drover, "[name=ammeter]", second, c.SendKeys(c.CSS("[name=ammeter]"), "2"), types("high 5.7a 13.6v 24w"))
 	room("dim")
-	view("frequency", drover+"/frequency", "[name=reference]", press(".boxes button:nth-of-type(2)"), c.SendKeys(c.CSS("[name=reference]"), "0.1"), press("[name=entry]"), c.SendKeys(c.CSS("[name=entry]"), "+238Hz"), c.WaitVisible(c.CSS(".result:not(.idle)")))
+	further("battery", saltmarsh, "[name=cutoff]", c.WaitVisible(c.CSS("path.shown")))
+	further("features", drover, ".claim", types("partly splash proof"))
+	for i := range 2 {
+		four(t, filepath.Join(dir, fmt.Sprintf("more-tests-%d.png", i+1)), tests[4*i:4*i+4])
+	}
+}
+
+// four puts four pictures into one, two by two at three quarters of their size, and takes them away.
+func four(t *testing.T, into string, of []string) {
+	t.Helper()
+	const w, h, gap = 960, 600, 12
+	out := image.NewRGBA(image.Rect(0, 0, 2*w+gap, 2*h+gap))
+	draw.Draw(out, out.Bounds(), image.NewUniform(color.Gray{0x88}), image.Point{}, draw.Src)
+	for i, at := range of {
+		file, err := os.Open(at)
+		if err != nil {
+			t.Fatal(err)
+		}
+		picture, err := png.Decode(file)
+		_ = file.Close()
+		if err != nil {
+			t.Fatal(err)
+		}
+		x, y := i%2*(w+gap), i/2*(h+gap)
+		draw.CatmullRom.Scale(out, image.Rect(x, y, x+w, y+h), picture, picture.Bounds(), draw.Src, nil)
+		_ = os.Remove(at)
+	}
+	file, err := os.Create(into)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer file.Close()
+	if err := png.Encode(file, out); err != nil {
+		t.Fatal(err)
+	}
 }
 
 func ignore[T any](a c.Action[T]) c.Action[c.Void] {
