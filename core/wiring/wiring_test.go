@@ -10,6 +10,7 @@ import (
 	"talloak/core/dc"
 	"talloak/core/kit"
 	"talloak/core/path"
+	"talloak/core/reading"
 	"talloak/core/record"
 	"talloak/core/rulebook"
 	"talloak/core/say"
@@ -149,6 +150,28 @@ func TestDialIn(t *testing.T) {
 		}
 		if !strings.HasPrefix(strings.Join(got, ", "), c.want) {
 			t.Errorf("%s: %q", c.carrier, got)
+		}
+	}
+}
+
+// TestAMetersScaleIsDialledIn, where it has several; the offset is nothing to a meter that has none.
+func TestAMetersScaleIsDialledIn(t *testing.T) {
+	book, _ := rulebooks.Find("us-amateur")
+	meter := kit.Spec{Kind: kit.ThroughMeter, Element: path.Element{Kind: path.Meter, MaxW: v(100)}, Meter: &reading.Meter{PctFullScale: 5}, ScalesW: []float64{20, 200}}
+	load := record.KitCopy{Name: "load", Spec: kit.Spec{Kind: kit.Load, Element: path.Element{Kind: path.Load, MaxW: v(100)}}}
+	for setting, want := range map[string]string{"20 W": "Scale of meter 20 W", "200 W": "Scale of meter 200 W"} {
+		w, err := Wire(Wiring{Through: &record.Through{Kit: []record.KitCopy{{Name: "meter", Spec: meter, Setting: setting}, load}}, Carrier: 146e6, Levels: []dc.Level{{Name: "High", W: 5}}, Mode: rulebook.FM, Book: book})
+		if err != nil {
+			t.Fatal(err)
+		}
+		got := ""
+		for _, d := range w.DialIn {
+			if strings.HasPrefix(d.What, "Scale") {
+				got += d.What + " " + d.Value
+			}
+		}
+		if got != want {
+			t.Errorf("%q: %q, want %q", setting, got, want)
 		}
 	}
 }

@@ -115,7 +115,7 @@ func TestWhatIsNoLog(t *testing.T) {
 	for field, drafts := range map[string][]string{
 		"text:":       {`{"text":"0 8.3"}`, `{"text":"0 8.3 1.4 30"}`, `{"text":"0 8.3 1.4 30 8 x"}`, `{"text":"0 8.3v 1.4v 30 8 1"}`, `{"text":"30 8 1 0 8 1"}`, `{"text":"0 8 1"}`},
 		"unit: ":      {`{"text":"a","file":"0 7.4 1\n60 7.4 1"}`, `{"text":"0 8 1 9 8 1","unit":"d"}`},
-		"file: ":      {`{"text":"a","file":"nothing here"}`, `{"text":"a","file":"t (s);V;A\n1;2"}`, `{"text":"a","file":"t (s);V;A\n0;8;1\n0;8;1"}`, `{"text":"a","file":"t (s);V;A\n"}`},
+		"file: ":      {`{"text":"a","file":"nothing here"}`, `{"text":"a","file":"t (s);V;A\n1;2"}`, `{"text":"a","file":"t (s);V;A\n0;8;1\n0;8;1"}`, `{"text":"a","file":"t (s);V;A\n"}`, `{"text":"a","file":"x;V;A;t (s)\n1;2;3"}`},
 		"cutoff_v: ":  {`{"text":"0 8 1 9 8 1","cutoff_v":9}`, `{"text":"0 8 1 9 8 1","cutoff_v":-1}`},
 		"draw: ":      {`{"text":"0 8 1 9 8 1","draw":"1.4"}`, `{"text":"0 8 1 9 8 1","draw":"1/2/-3"}`},
 		"share: ":     {`{"text":"0 8 1 9 8 1","draw":"1/2/3","share":"all"}`},
@@ -138,6 +138,9 @@ func TestBatteryOnTheBoard(t *testing.T) {
 		t.Errorf("%+v %q", boxes, b.Headline)
 	}
 	s := r.Room(battery.New()).Sections(boxes)
+	if got := s[0].Rows[0][0]; !strings.HasPrefix(emptied, strings.TrimSuffix(got, "…")) || len(got) > 70 {
+		t.Errorf("a long line in a table: %q", got)
+	}
 	if len(s) != 1 || len(s[0].Rows) != 1 || len(s[0].Rows[0]) != len(s[0].Columns) || s[0].Rows[0][len(s[0].Columns)-1] != "fails; in the fridge" {
 		t.Errorf("%+v", s)
 	}

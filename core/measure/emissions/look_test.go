@@ -152,6 +152,57 @@ func afternoonBy(t *testing.T, book string, drafts ...string) *emissions.Room {
 	return open(facts)
 }
 
+// TestASweepIsItsFile: nothing is kept of one that did not come.
+func TestASweepIsItsFile(t *testing.T) {
+	if _, err := afternoon(t).Take(measure.Taking{Keyed: key, Through: through(50), Draft: []byte(`{"name":"a"}`)}); err == nil || !strings.Contains(err.Error(), "csv: ") {
+		t.Error(err)
+	}
+}
+
+// TestWhatNoScreenShows is refused at its field: levels, frequencies, and what was told beside them.
+func TestWhatNoScreenShows(t *testing.T) {
+	take := func(look string, d emissions.Draft) error {
+		d.Name, d.Look = "look", true
+		draft, _ := json.Marshal(d)
+		_, err := afternoon(t).Take(measure.Taking{Keyed: key, Through: through(50), Draft: draft, File: &record.File{Content: []byte(look)}})
+		return err
+	}
+	const good = "30-1600 -82 1h-13"
+	told := func(by func(*emissions.Told)) emissions.Draft {
+		var d emissions.Draft
+		by(&d.Told)
+		return d
+	}
+	for name, c := range map[string]struct {
+		look string
+		d    emissions.Draft
+		want string
+	}{
+		"a floor":      {"30-1600 floor -300 1h-13", emissions.Draft{}, "dBm"},
+		"a peak":       {"30-1600 floor -82 1h 300", emissions.Draft{}, "dBm"},
+		"an end":       {"30-9000000 floor -82 1h-13", emissions.Draft{}, "Hz"},
+		"an offset":    {good, told(func(o *emissions.Told) { o.OffsetDB = v(200.1) }), "offset_db"},
+		"a hold":       {good, told(func(o *emissions.Told) { o.HeldS = v(86401) }), "held_s"},
+		"a tolerance":  {good, told(func(o *emissions.Told) { o.ToleranceHz = 51e6 }), "tolerance_hz"},
+		"a reading":    {good, told(func(o *emissions.Told) { o.ReadingDB = 20.1 }), "reading_db"},
+		"a long state": {good, told(func(o *emissions.Told) { o.State = strings.Repeat("x", 61) }), "state"},
+		"a bandwidth":  {good, emissions.Draft{RBWHz: 1.1e8}, "rbw_hz"},
+		"a detector":   {good, emissions.Draft{Detector: "loud"}, "detector"},
+	} {
+		if err := take(c.look, c.d); err == nil || !strings.Contains(err.Error(), c.want) {
+			t.Errorf("%s: %v", name, err)
+		}
+	}
+	for name, d := range map[string]emissions.Draft{
+		"an offset": told(func(o *emissions.Told) { o.OffsetDB = v(-200) }), "a hold": told(func(o *emissions.Told) { o.HeldS = v(86400) }), "a tolerance": told(func(o *emissions.Told) { o.ToleranceHz = 50e6 }),
+		"a reading": told(func(o *emissions.Told) { o.ReadingDB = 20 }), "a bandwidth": {RBWHz: 1e8},
+	} {
+		if err := take(good, d); err != nil && !strings.Contains(err.Error(), "look: ") {
+			t.Errorf("%s is taken: %v", name, err)
+		}
+	}
+}
+
 var key = record.Keyed{Band: "2m", Level: "High", Mode: "FM", FrequencyHz: float64(f0)}
 
 func ruled(t *testing.T, drafts ...string) emissions.Ruling {

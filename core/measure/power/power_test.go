@@ -151,7 +151,7 @@ func TestDoubts(t *testing.T) {
 		{"swr-jumped", []string{"5 swr 1.02", "5 swr 1.29"}, a}, {"", []string{"5 swr 1.05", "5 swr 1.2"}, a},
 		{"supply-sagged", []string{"5 13v"}, &supplied}, {"", []string{"5 13.5v"}, &supplied}, {"over-voltage", []string{"5 15.2v"}, a},
 		{"impossible-efficiency", []string{"15 13.8v 1a"}, a}, {"", []string{"5 13.8v 1a"}, a},
-		{"speech-changes", []string{"5 pk 5.5"}, a}, {"", []string{"5 pk 5.1"}, a},
+		{"speech-changes", []string{"5 pk 5.5"}, a}, {"", []string{"5 pk 5.1"}, a}, {"speech-changes", []string{"5 pk 5.27"}, a}, {"", []string{"5 pk 5.21"}, a}, // 0.23 dB, 0.18 dB
 	} {
 		s := begin("2m 5")
 		for _, l := range c.lines {

@@ -182,6 +182,9 @@ func TestWhatIsPublished(t *testing.T) {
 	if !strings.Contains(b.Headline, "Sensitivity is short of its claim (2m: 0.400 µV for 12 dB SINAD, narrow, 4.1 dB more than claimed)") {
 		t.Error(b.Headline)
 	}
+	if ways := d.Ways(b.Boxes("sensitivity")); len(ways) != 2 || ways[0].Kit[0].Name != through.Kit[0].Name {
+		t.Errorf("what an edition rests on: %+v", ways)
+	}
 	s := d.Sections(b.Boxes("sensitivity"))[0]
 	if got := strings.Join(s.Rows[0], " | "); got != "2m | 146 MHz | 12 dB SINAD, narrow | 4uV | 20.00 dB | 0.400 µV, -114.9 dBm | 1.77 dB | 0.250 µV | fails; hiss" {
 		t.Error(got)
