@@ -61,3 +61,15 @@ func TestCheck(t *testing.T) {
 		}
 	}
 }
+
+// TestDriftBegins at three per cent, over three repeats that only fall.
+func TestDriftBegins(t *testing.T) {
+	for _, c := range []struct {
+		repeats []float64
+		want    int
+	}{{[]float64{5, 4.9, 4.84}, 1}, {[]float64{5, 4.9, 4.86}, 0}, {[]float64{5, 4.5}, 0}, {[]float64{5, 4.7, 4.7}, 0}, {[]float64{0, 0, 0}, 0}, {nil, 0}} {
+		if got := Drift(c.repeats); len(got) != c.want {
+			t.Errorf("%v: %v", c.repeats, got)
+		}
+	}
+}

@@ -130,6 +130,11 @@ func TestNoPowerIsHeldAgainstNothing(t *testing.T) {
 	if got := strings.Join(what, ", "); got != "refused, end open, SWR alone, a trusted radio" {
 		t.Error(got)
 	}
+	for check, said := range map[string]string{`"check":"swr"`: "check of the SWR alone", `"check":"open"`: "check of the set-up", `"refused":true`: "refusal of the radio"} {
+		if _, err := d.Take(measure.Taking{Keyed: k, Through: a, Draft: []byte(`{"text":"4.8",` + check + `}`)}); err == nil || !strings.Contains(err.Error(), said) {
+			t.Errorf("%s: %v", check, err)
+		}
+	}
 	for _, bad := range []string{`{"text":"4.8","refused":true}`, `{"text":"","check":"melted"}`, `{"text":"4","target_w":0}`, `{"text":"4","at_most":true}`, `{"text":"4","trusted":{"name":"","w":0}}`} {
 		if _, err := d.Take(measure.Taking{Keyed: k, Through: a, Draft: []byte(bad)}); err == nil {
 			t.Errorf("%s is taken", bad)

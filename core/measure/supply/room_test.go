@@ -50,6 +50,11 @@ func TestDrawAgainstItsClaim(t *testing.T) {
 		"one of them is wrong":        {all, []supply.Draft{by("high 1.6a"), by("h 1.3")}, decision.Inconclusive, "strike one, or explain it"},
 		"the ammeter is not told":     {all, []supply.Draft{{Text: "high 1.6a"}}, decision.Inconclusive, "not told"},
 		"at another voltage":          {all, []supply.Draft{by("high 1.4a 11.6v")}, decision.Inconclusive, "11.6 V"},
+		"five per cent under":         {all, []supply.Draft{by("high 1.4a 13.15v")}, decision.Pass, "1.4 A"},
+		"a little more":               {all, []supply.Draft{by("high 1.4a 13.05v")}, decision.Inconclusive, "13.05 V"},
+		"five per cent over":          {all, []supply.Draft{by("high 1.4a 14.45v")}, decision.Pass, "1.4 A"},
+		"half its power":              {all, []supply.Draft{by("high 1.4a 13.8v 2.51w")}, decision.Pass, "1.4 A"},
+		"less than half":              {all, []supply.Draft{by("high 1.4a 13.8v 2.49w")}, decision.Inconclusive, "2.49 W"},
 		"it gave far less power":      {all, []supply.Draft{by("high 1.4a 13.8v 2w")}, decision.Inconclusive, "at its full power it draws more"},
 		"low alone passes so far":     {all, []supply.Draft{by("low 0.6a")}, decision.SoFar, "not tested: High"},
 		"receiving is held to none":   {all, []supply.Draft{by("receiving 1.9a")}, decision.NoClaim, "receiving 1.9 A"},
@@ -79,7 +84,7 @@ func TestLinesOfASupply(t *testing.T) {
 	if _, r = open(t, nil, by("high 0.2a 13.8v 5w")); r.Verdict != decision.NotCovered || !strings.Contains(r.Why, "cannot be") {
 		t.Errorf("%+v", r)
 	}
-	for text, want := range map[string]string{"0.14a ? receiving": "receiving", "rx .14": "receiving", "standby 45 mA": "standby", "off 2mA": "off", "0.14 A receiving 13.8 V": "receiving", "1,4A h": "High", "1.4 ? high, keyed": "High"} {
+	for text, want := range map[string]string{"0.14a ? receiving": "receiving", "rx .14": "receiving", "standby 45 mA": "standby", "off 2mA": "off", "0.14 A receiving 13.8 V": "receiving", "0.14a ? receiving, high volume": "receiving", "1.4a ? high and receiving": "High", "1,4A h": "High", "1.4 ? high, keyed": "High"} {
 		_, r := open(t, nil, by(text))
 		if len(r.Standing) != 1 || r.Standing[0].State+r.Standing[0].At != want {
 			t.Errorf("%s: %+v", text, r)

@@ -61,9 +61,6 @@ func read(text, remark string) (line, error) {
 	if said := strings.Fields(strings.ToLower(remark)); out.state == "" && out.level == "" && len(said) > 0 {
 		first := strings.Trim(said[0], ".,;:")
 		out.state, out.level = states[first], claims.LevelNamed(first)
-		if out.state != "" {
-			out.level = ""
-		}
 	}
 	if out.state == "" && out.level == "" {
 		return line{}, problem.New("text", "at which level, or in what state: give %s", would)
