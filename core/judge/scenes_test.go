@@ -6,6 +6,7 @@ import (
 	"testing"
 
 	"talloak/core/decision"
+	"talloak/core/origin"
 	"talloak/core/path"
 	"talloak/core/rulebook"
 	"talloak/core/sweep"
@@ -267,4 +268,24 @@ func TestNotAboveIncludesItsGuard(t *testing.T) {
 		return
 	}
 	t.Error("no 3rd harmonic")
+}
+
+// TestACombIsOfItsOwnLinesAlone: a spur between the teeth, or beyond them, could not come from it.
+func TestACombIsOfItsOwnLinesAlone(t *testing.T) {
+	lines := map[int]float64{146: -13, 357: -60, 417: -60}
+	for f := 300; f <= 360; f += 10 {
+		lines[f] = -60
+	}
+	r := judge(t, scene(t, line1MHz("a", 30, 700, -110, lines)))
+	of := map[float64]bool{}
+	for _, p := range r.Products {
+		if p.Kind == Spur {
+			for _, o := range p.Origins {
+				of[*p.FrequencyHz] = of[*p.FrequencyHz] || o.Kind == origin.Comb
+			}
+		}
+	}
+	if !of[310e6] || !of[350e6] || of[357e6] || of[417e6] {
+		t.Errorf("%v", of)
+	}
 }
