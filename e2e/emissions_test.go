@@ -76,12 +76,12 @@ func TestAWideLookShowsWhatTheNarrowLacked(t *testing.T) {
 	p.press("h", "KeyH")
 	p.waitText(".settle", "s more")
 	p.look("900-1600 -85 1241.7-62 1565.5-75")
-	p.do(c.WaitVisible(c.CSS(".rung[data-product='spur 1.2417 GHz'][data-verdict=fail]")), press(".rung[data-product='spur 1.2417 GHz'] .opens"))
+	p.do(c.WaitVisible(c.CSS(".rung[data-product='spur at 1.2417 GHz'][data-verdict=fail]")), press(".rung[data-product='spur at 1.2417 GHz'] .opens"))
 	p.waitText("[data-opened]", "satellite navigation")
-	p.do(c.Focus(c.CSS(".rung[data-product='spur 1.5655 GHz'] .opens")), c.WaitVisible(c.CSS("[data-mark]"))) // the plot shows which
+	p.do(c.Focus(c.CSS(".rung[data-product='spur at 1.5655 GHz'] .opens")), c.WaitVisible(c.CSS("[data-mark]"))) // the plot shows which
 	p.waitText("[data-opened] [data-term=absolute]", "\u221216.0 dBm")
 	p.waitText("[data-opened]", "of path = ")
-	p.waitText("#plot-in-words", "spur 1.2417 GHz")
+	p.waitText("#plot-in-words", "spur at 1.2417 GHz")
 }
 
 // TestACombIsAttributedOnTheStateBoard: lines evenly apart while transmitting, gone in
@@ -89,7 +89,7 @@ func TestAWideLookShowsWhatTheNarrowLacked(t *testing.T) {
 func TestACombIsAttributedOnTheStateBoard(t *testing.T) {
 	p := unswept(t, "pads into the bench analyzer")
 	p.look("100-600 -85 1h-17 200-70 239-71 278-72 317-70 356-71")
-	p.do(c.WaitVisible(c.CSS("[data-finding=comb]")), press(".rung[data-product='spur 239 MHz'] .opens"), c.WaitVisible(c.CSS("[data-origin=comb]")))
+	p.do(c.WaitVisible(c.CSS("[data-finding=comb]")), press(".rung[data-product='spur at 239 MHz'] .opens"), c.WaitVisible(c.CSS("[data-origin=comb]")))
 	p.do(press("[name=view-take]"), c.WaitVisible(c.CSS("[name=state]")), c.SendKeys(c.CSS("[name=state]"), "standby"))
 	p.look("100-600 nothing above -85")
 	p.do(c.WaitVisible(c.CSS("[data-board='2m'] [data-row=standby]")), c.WaitVisible(c.CSS("[data-comb]")))
@@ -99,7 +99,7 @@ func TestACombIsAttributedOnTheStateBoard(t *testing.T) {
 	p.waitText(".sweep", "standby")
 	// It rules on nothing: the box stands as it was.
 	p.press("y", "KeyY")
-	p.do(c.WaitVisible(c.CSS(".rung[data-product='spur 239 MHz']")))
+	p.do(c.WaitVisible(c.CSS(".rung[data-product='spur at 239 MHz']")))
 	p.press("v", "KeyV")
 	p.do(c.WaitVisible(c.CSS("[data-level='2m Mid'] svg")))
 	p.waitText("[data-levels-say]", "dBc")

@@ -34,7 +34,7 @@ func TestALookToARulingByKeys(t *testing.T) {
 	if n := p.keys - before; n > 40 {
 		t.Errorf("%d keys, 40 are the most", n)
 	}
-	p.do(c.WaitVisible(c.CSS(".plot canvas")), c.WaitVisible(c.CSS(".rung[data-product='2nd harmonic'][data-verdict=pass]")), c.WaitVisible(c.CSS(".rung[data-product='spur 205 MHz'][data-verdict=pass]")))
+	p.do(c.WaitVisible(c.CSS(".plot canvas")), c.WaitVisible(c.CSS(".rung[data-product='2nd harmonic'][data-verdict=pass]")), c.WaitVisible(c.CSS(".rung[data-product='spur at 205 MHz'][data-verdict=pass]")))
 	p.waitText(".sweep", "nothing else above \u221285.0 dBm on the screen")
 	p.waitFor("fetch(document.querySelector('.sweep a').href).then((r) => r.text())", "30-1600 -85 h-17-80?-83-84 205-79")
 	// What cannot be read is said at the word, and stays.

@@ -111,12 +111,9 @@ func TestNumbersOfAField(t *testing.T) {
 	}
 }
 
-// TestNamesOfProducts: English ordinals, and a line by its frequency.
-func TestNamesOfProducts(t *testing.T) {
-	type object = map[string]any
-	in := []object{{"kind": "harmonic", "order": 2}, {"kind": "harmonic", "order": 3}, {"kind": "harmonic", "order": 11}, {"kind": "harmonic", "order": 21}, {"kind": "subharmonic"}, {"kind": "spur", "frequency_hz": 1241.7e6}}
-	want := []any{"2nd harmonic", "3rd harmonic", "11th harmonic", "21st harmonic", "half the carrier", "spur 1.2417 GHz"}
-	if got := logic(t, "shared/figures.ts", "m.productName(v)", in); !reflect.DeepEqual(got, want) {
+// TestOrdinals: English ones.
+func TestOrdinals(t *testing.T) {
+	if got, want := logic(t, "shared/figures.ts", "m.ordinal(v)", []int{1, 2, 3, 4, 11, 12, 13, 21, 22, 101, 111}), []any{"1st", "2nd", "3rd", "4th", "11th", "12th", "13th", "21st", "22nd", "101st", "111th"}; !reflect.DeepEqual(got, want) {
 		t.Errorf("%v, want %v", got, want)
 	}
 }

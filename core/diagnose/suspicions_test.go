@@ -5,6 +5,7 @@ import (
 	"testing"
 
 	"talloak/core/say"
+	"talloak/core/units"
 )
 
 func codes(s []say.Said) string {
@@ -70,6 +71,24 @@ func TestDriftBegins(t *testing.T) {
 	}{{[]float64{5, 4.9, 4.84}, 1}, {[]float64{5, 4.9, 4.86}, 0}, {[]float64{5, 4.5}, 0}, {[]float64{5, 4.7, 4.7}, 0}, {[]float64{0, 0, 0}, 0}, {nil, 0}} {
 		if got := Drift(c.repeats); len(got) != c.want {
 			t.Errorf("%v: %v", c.repeats, got)
+		}
+	}
+}
+
+// TestTowardATarget: within 0.2 dB one stops, 4.78 W to 5.23 W of 5 W; turned down to a class, at it and
+// not over it.
+func TestTowardATarget(t *testing.T) {
+	for _, c := range []struct {
+		w, low, high units.Watts
+		atMost       bool
+		toward       string
+		reached      string
+	}{
+		{4.79, 4.7, 4.9, false, "stop", "yes"}, {4.76, 4.7, 4.9, false, "more", "no"}, {5.22, 5.2, 5.3, false, "stop", "yes"}, {5.25, 5.2, 5.3, false, "down", "no"}, {0, 0, 0, false, "more", "no"},
+		{5, 4.9, 5, true, "stop", "yes"}, {5, 4.9, 5.01, true, "down", "too close to call"}, {5.2, 5.01, 5.3, true, "down", "no"}, {0, 0, 0, true, "more", "no"},
+	} {
+		if toward, reached := Toward(c.w, c.low, c.high, 5, 1, c.atMost); toward != c.toward || reached != c.reached {
+			t.Errorf("%+v: %s, %s", c, toward, reached)
 		}
 	}
 }

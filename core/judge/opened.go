@@ -91,7 +91,7 @@ func (r *ruler) explain() {
 	scene.Examined = known.Merge()
 	for i := range r.out.Products {
 		p := &r.out.Products[i]
-		p.Origins = []origin.Origin{}
+		p.Origins, p.Called = []origin.Origin{}, p.Name()
 		if f := p.FrequencyHz; f != nil && p.Seen {
 			if who := bands.Lands(units.Hertz(*f)); who != "" {
 				p.Lands = &who

@@ -24,6 +24,7 @@ const (
 // Nil where there is no such figure.
 type Product struct {
 	Kind        Kind             `json:"kind"`
+	Called      string           `json:"name"` // as Name says it
 	Order       *int             `json:"order"`
 	ExpectedHz  *float64         `json:"expected_hz"`
 	FrequencyHz *float64         `json:"frequency_hz"`

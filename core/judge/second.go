@@ -46,6 +46,7 @@ type Second struct {
 // SecondProduct is a product in both.
 type SecondProduct struct {
 	Kind        Kind     `json:"kind"`
+	Called      string   `json:"name"` // as Product.Name says it
 	Order       *int     `json:"order"`
 	FrequencyHz *float64 `json:"frequency_hz"`
 	FirstDBm    *float64 `json:"first_dbm"`
@@ -93,7 +94,7 @@ func (r *Ruling) CompareLooks(first, second string) (Second, bool) {
 		if p.Opened == nil || !p.Seen {
 			continue
 		}
-		s := SecondProduct{Kind: p.Kind, Order: p.Order, FrequencyHz: p.FrequencyHz}
+		s := SecondProduct{Kind: p.Kind, Called: p.Name(), Order: p.Order, FrequencyHz: p.FrequencyHz}
 		for _, sight := range p.Opened.Sights {
 			switch sight.Sweep {
 			case first:

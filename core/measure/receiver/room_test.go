@@ -63,6 +63,23 @@ func TestSquelchImageAndNeighbour(t *testing.T) {
 			t.Errorf("%s: %+v", text, r)
 		}
 	}
+	for text, want := range map[string]string{"squelch -120": "squelch opens at -120 dBm", "squelch -120 -123": "squelch opens at -120 dBm and closes at -123 dBm", "image 62": "image 62 dB down", "neighbour 12.5k 58": "neighbour at 12.5 kHz 58 dB down"} {
+		if _, r := open(t, twoMetres, receiver.Draft{Text: text}); r.Why != want {
+			t.Errorf("%s: %q", text, r.Why)
+		}
+	}
+	for _, within := range []float64{-1, 20.1} {
+		d, _ := open(t, twoMetres)
+		draft, _ := json.Marshal(receiver.Draft{Text: "s9 -93", WithinDB: &within})
+		if _, err := d.Room(receiver.New()).Take(measure.Taking{Keyed: twoMetres, Draft: draft}); err == nil || !strings.Contains(err.Error(), "within_db: ") {
+			t.Errorf("within %g dB: %v", within, err)
+		}
+		loss := 7.6 * within
+		draft, _ = json.Marshal(receiver.Draft{Text: "s9 -93", LossDB: &loss})
+		if _, err := d.Room(receiver.New()).Take(measure.Taking{Keyed: twoMetres, Draft: draft}); err == nil || !strings.Contains(err.Error(), "loss_db: ") {
+			t.Errorf("behind %g dB: %v", loss, err)
+		}
+	}
 	for _, text := range []string{"squelch -123 -120", "image -117 -55", "neighbour 12.5k -118 -60", "s9 5"} {
 		if _, r := open(t, twoMetres, receiver.Draft{Text: text}); r.Verdict != decision.NotCovered || !strings.Contains(r.Why, "?") {
 			t.Errorf("%s: %+v", text, r)

@@ -147,9 +147,9 @@ func TestClaimsOfSensitivity(t *testing.T) {
 			t.Errorf("%q: %q %q", text, got.Said, got.Error)
 		}
 	}
-	for _, text := range []string{"3m sensitivity 0.25uV", "2m sensitivity", "2m sensitivity 0.25 foxes", "2m sensitivity 0 uV"} {
-		if got := measure.ReadClaims([]record.Claim{{Text: text}}, kinds.All(), 0)[0]; got.Error == "" {
-			t.Errorf("%q read as %q", text, got.Said)
+	for text, want := range map[string]string{"3m sensitivity 0.25uV": "no band", "2m sensitivity": "give the level claimed", "2m sensitivity 0.25 foxes": "not understood", "2m sensitivity 0 uV": "no level"} {
+		if got := measure.ReadClaims([]record.Claim{{Text: text}}, kinds.All(), 0)[0]; !strings.Contains(got.Error, want) {
+			t.Errorf("%q read as %q, %q", text, got.Said, got.Error)
 		}
 	}
 }

@@ -97,6 +97,12 @@ func TestLinesOfASupply(t *testing.T) {
 			t.Errorf("%q: %v", text, err)
 		}
 	}
+	for within, refused := range map[float64]bool{-0.1: true, 0: false, 50: false, 50.1: true} {
+		draft, _ := json.Marshal(supply.Draft{Text: "high 1.4a", WithinPct: &within})
+		if _, err := d.Room(supply.New()).Take(measure.Taking{Keyed: twoMetres, Draft: draft}); (err != nil) != refused || refused && !strings.Contains(err.Error(), "within_pct: ") {
+			t.Errorf("within %g %%: %v", within, err)
+		}
+	}
 }
 
 // TestSupplyOnTheBoard: in the headline, among what was not tested, and in its table.

@@ -83,9 +83,3 @@ export function ordinal(n: number): string {
 
 /** The room a product has under its limit; of one that was not seen, that it has at least that. */
 export const room = (p: { seen: boolean; room_db: number | null }) => (p.seen || p.room_db == null ? '' : '≥ ') + db(p.room_db)
-
-export function productName(p: { kind: string; order: number | null; frequency_hz: number | null }): string {
-  if (p.kind === 'harmonic') return `${ordinal(p.order ?? 0)} harmonic`
-  if (p.kind === 'subharmonic') return 'half the carrier'
-  return `spur ${megahertz(p.frequency_hz ?? 0)}`
-}

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { dbc, dbm, megahertz, ordinal, productName, room, words } from '../../shared/figures'
+import { dbc, dbm, megahertz, ordinal, room, words } from '../../shared/figures'
 import type { Box, BoardCell, Emissions } from '../../shared/server'
 import { useReview } from '../../reviews/review'
 import RulingShape from '../../shared/shapes/RulingShape.vue'
@@ -16,7 +16,7 @@ const of = computed(() => props.box.of as Emissions)
       <h3>emissions <RulingShape :verdict="box.verdict" :size="18" word /></h3>
       <template v-if="of.ruling">
         <p v-if="of.ruling.worst">
-          <b>{{ productName(of.ruling.worst) }}</b> {{ of.ruling.worst.seen ? '' : 'not above ' }}{{ of.ruling.worst.level_dbm == null ? dbc(of.ruling.worst.not_above_dbc ?? of.ruling.worst.dbc) : dbm(of.ruling.worst.not_above_dbm ?? of.ruling.worst.level_dbm) }} of a carrier at {{ megahertz(of.frequency_hz) }} against {{ of.ruling.worst.limit_dbm == null ? dbc(of.ruling.worst.limit_dbc) : dbm(of.ruling.worst.limit_dbm) }}: margin <b>{{ room(of.ruling.worst) }}</b>, by the {{ of.ruling.worst.decided_by }} term
+          <b>{{ of.ruling.worst.name }}</b> {{ of.ruling.worst.seen ? '' : 'not above ' }}{{ of.ruling.worst.level_dbm == null ? dbc(of.ruling.worst.not_above_dbc ?? of.ruling.worst.dbc) : dbm(of.ruling.worst.not_above_dbm ?? of.ruling.worst.level_dbm) }} of a carrier at {{ megahertz(of.frequency_hz) }} against {{ of.ruling.worst.limit_dbm == null ? dbc(of.ruling.worst.limit_dbc) : dbm(of.ruling.worst.limit_dbm) }}: margin <b>{{ room(of.ruling.worst) }}</b>, by the {{ of.ruling.worst.decided_by }} term
         </p>
         <p class="soft">{{ of.ruling.worst?.citation ?? of.ruling.citation }}</p>
         <p>

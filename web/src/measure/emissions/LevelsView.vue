@@ -2,7 +2,7 @@
 // Every band at every level at once: how far each product stands below its carrier, against
 // its limit. Dirtier at low, or at high, is seen; so is where another term decides.
 import { computed } from 'vue'
-import { dbc, inMode, productName, room, words } from '../../shared/figures'
+import { dbc, inMode, room, words } from '../../shared/figures'
 import { api, ask, useAsked, type Board, type BoardCell, type Emissions, type Product } from '../../shared/server'
 import RulingShape from '../../shared/shapes/RulingShape.vue'
 
@@ -40,8 +40,8 @@ const rows = computed(() => {
     <p v-if="says(cells)" class="says" data-levels-say>{{ words(says(cells)) }}</p>
     <div class="row">
       <button v-for="c in cells" :key="c.cell.name" type="button" class="one" :aria-pressed="c.cell.name === chosen" :data-level="c.cell.name" @click="emit('choose', c.cell.name)">
-        <span class="head"><RulingShape :verdict="c.of.said" :size="22" /> <b>{{ c.cell.cell.level || 'whole band' }}</b> <span class="soft">{{ c.of.ruling?.worst ? `${productName(c.of.ruling.worst)} ${room(c.of.ruling.worst)}, ${c.of.ruling.worst.decided_by ?? 'no'} term` : c.of.why }}</span></span>
-        <svg v-if="c.drawn.length" :viewBox="`0 0 ${W} ${H}`" role="img" :aria-label="c.drawn.map((d) => `${productName(d.p)} ${d.p.seen ? '' : 'not above '}${dbc(d.p.dbc)}`).join(', ')">
+        <span class="head"><RulingShape :verdict="c.of.said" :size="22" /> <b>{{ c.cell.cell.level || 'whole band' }}</b> <span class="soft">{{ c.of.ruling?.worst ? `${c.of.ruling.worst.name} ${room(c.of.ruling.worst)}, ${c.of.ruling.worst.decided_by ?? 'no'} term` : c.of.why }}</span></span>
+        <svg v-if="c.drawn.length" :viewBox="`0 0 ${W} ${H}`" role="img" :aria-label="c.drawn.map((d) => `${d.p.name} ${d.p.seen ? '' : 'not above '}${dbc(d.p.dbc)}`).join(', ')">
           <defs><pattern :id="`h ${c.cell.name}`" width="5" height="5" patternUnits="userSpaceOnUse"><path d="M0 5L5 0" class="hatch" /></pattern></defs>
           <template v-for="d in [0, 20, 40, 60, 80, 100]" :key="d"><line x1="30" :x2="W - 4" :y1="y(-d)" :y2="y(-d)" class="axis" /><text v-if="d % 40 === 0" x="26" :y="y(-d) + 4" text-anchor="end">{{ d ? `\u2212${d}` : '0' }}</text></template>
           <g v-for="(d, i) in c.drawn" :key="i">

@@ -4,7 +4,7 @@
 import { computed, ref } from 'vue'
 import type { Product, Schemas } from '../../shared/server'
 import OpenedProduct from './OpenedProduct.vue'
-import { dbc, dbm, productName, room } from '../../shared/figures'
+import { dbc, dbm, room } from '../../shared/figures'
 import RulingShape from '../../shared/shapes/RulingShape.vue'
 
 const props = defineProps<{ ruling: Schemas['JudgeRuling']; budget: Schemas['JudgeLevelBudget'] | null; sweeps: Schemas['EmissionsSweepView'][]; rule: string; relative?: boolean }>()
@@ -24,7 +24,7 @@ const rungs = computed(() =>
     const u = (uncertainty(p) / full) * 50
     return {
       p,
-      name: productName(p),
+      name: p.name,
       bar: m == null ? null : { left: `${Math.min(50, end)}%`, width: `${Math.abs(end - 50)}%` },
       whisker: m == null || !p.seen ? null : { left: `${Math.max(0, end - u)}%`, width: `${Math.min(100, end + u) - Math.max(0, end - u)}%` },
       over: p.verdict === 'fail',

@@ -2,7 +2,7 @@
 // Two looks at one step, laid over each other: what each product did between them.
 import { computed, ref } from 'vue'
 import type { Schemas } from '../../shared/server'
-import { db, dbm, productName, words } from '../../shared/figures'
+import { db, dbm, words } from '../../shared/figures'
 
 const props = defineProps<{ seconds: Schemas['EmissionsSecondLook'][]; standings: Record<string, string> }>()
 const emit = defineEmits<{ suspect: [id: string, reason: string] }>()
@@ -31,7 +31,7 @@ const plain: Record<string, string> = { ...did, stays: 'the same' }
       <thead><tr><th /><th>before</th><th>after</th><th>change</th></tr></thead>
       <tbody>
         <tr v-for="(p, i) in pair.products" :key="i" :data-change="p.says">
-          <td>{{ productName(p) }}<br /><span class="soft did">{{ (pair.padded ? did : plain)[p.says] }}</span></td><td class="n">{{ p.first_dbm == null ? 'not seen' : dbm(p.first_dbm) }}</td><td class="n">{{ p.second_dbm == null ? 'not seen' : dbm(p.second_dbm) }}</td>
+          <td>{{ p.name }}<br /><span class="soft did">{{ (pair.padded ? did : plain)[p.says] }}</span></td><td class="n">{{ p.first_dbm == null ? 'not seen' : dbm(p.first_dbm) }}</td><td class="n">{{ p.second_dbm == null ? 'not seen' : dbm(p.second_dbm) }}</td>
           <td class="r">{{ p.change_db == null ? '' : `${db(p.change_db)}${p.second_dbm == null ? ' or more' : ''}` }}</td>
         </tr>
       </tbody>

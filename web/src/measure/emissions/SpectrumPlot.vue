@@ -8,7 +8,7 @@ import { CanvasRenderer } from 'echarts/renderers'
 import { useMutationObserver, useResizeObserver } from '@vueuse/core'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import type { Emissions } from '../../shared/server'
-import { db, dbc, dbm, megahertz, productName } from '../../shared/figures'
+import { db, dbc, dbm, megahertz } from '../../shared/figures'
 
 use([LineChart, GridComponent, MarkAreaComponent, MarkLineComponent, TooltipComponent, CanvasRenderer])
 
@@ -16,7 +16,7 @@ const props = defineProps<{ emissions: Emissions; pointed?: number | null; from:
 /** The plot in words, for whoever cannot see it. */
 const inWords = computed(() => {
   const e = props.emissions
-  const products = (e.ruling?.products ?? []).filter((p) => p.seen).map((p) => `${productName(p)} ${p.level_dbm == null ? dbc(p.dbc) : dbm(p.level_dbm)}${p.margin_db == null ? '' : `, margin ${db(p.margin_db)}`}`)
+  const products = (e.ruling?.products ?? []).filter((p) => p.seen).map((p) => `${p.name} ${p.level_dbm == null ? dbc(p.dbc) : dbm(p.level_dbm)}${p.margin_db == null ? '' : `, margin ${db(p.margin_db)}`}`)
   const limits = e.ceiling.filter((p) => p.limit_dbm != null).map((p) => `${dbm(p.limit_dbm)} from ${megahertz(p.from_hz)} to ${megahertz(p.to_hz)}`)
   return `Carrier at ${megahertz(e.frequency_hz)}. Limit: ${limits.join('; ') || 'none'}. Seen: ${products.join('; ') || 'no product'}. Examined: ${(e.ruling?.coverage.examined ?? []).map(([a, b]) => `${megahertz(a ?? 0)} to ${megahertz(b ?? 0)}`).join(', ') || 'nothing'}.`
 })
@@ -130,7 +130,7 @@ function draw() {
           data: labelled.map((p) => [p.frequency_hz, p.level_dbm]),
           label: {
             show: true, position: 'top', distance: 4, color: ink, fontSize: 13, fontFamily: 'IBM Plex Sans',
-            formatter: (r: { dataIndex: number }) => productName(labelled[r.dataIndex]!).replace(' harmonic', ''),
+            formatter: (r: { dataIndex: number }) => labelled[r.dataIndex]!.name.replace(' harmonic', '').replace('spur at', 'spur'),
           },
           labelLayout: { hideOverlap: true },
         },

@@ -2,7 +2,7 @@
 // What stands: the worst margin large, the plot, how far was looked, and the ladder, each
 // rung down to its numbers; two looks against each other, and every sweep with its standing.
 import { computed, defineAsyncComponent, ref } from 'vue'
-import { fine, megahertz, ordinal, productName, room, watts, words } from '../../shared/figures'
+import { fine, megahertz, ordinal, room, watts, words } from '../../shared/figures'
 import { outsideWords } from '../../reviews/review'
 import type { Emissions } from '../../shared/server'
 import RulingShape from '../../shared/shapes/RulingShape.vue'
@@ -37,7 +37,7 @@ const spans = computed(() => {
     <b v-if="found.relative_only" class="relative" data-relative>relative only</b>
     <div v-if="ruling" class="says">
       <template v-if="ruling.worst">
-        <b>{{ productName(ruling.worst) }}</b>, {{ ruling.worst.decided_by ?? 'no' }} term<br />
+        <b>{{ ruling.worst.name }}</b>, {{ ruling.worst.decided_by ?? 'no' }} term<br />
       </template>
       <b v-else>{{ ruling.detail ?? 'nothing to rule on' }}</b>
       <span class="soft">

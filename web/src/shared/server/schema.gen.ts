@@ -3568,6 +3568,7 @@ export interface components {
             loss_db: number | null;
             /** Format: double */
             margin_db: number | null;
+            name: string;
             /** Format: double */
             not_above_dbc: number | null;
             /** Format: double */
@@ -3612,6 +3613,7 @@ export interface components {
             /** Format: double */
             frequency_hz: number | null;
             kind: string;
+            name: string;
             /** Format: int64 */
             order: number | null;
             says: string;
