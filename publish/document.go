@@ -12,6 +12,7 @@ import (
 	"time"
 
 	"talloak/core/board"
+	"talloak/core/decision"
 	"talloak/core/kit"
 	"talloak/core/measure"
 	"talloak/core/measure/emissions"
@@ -46,6 +47,7 @@ type OtherKind struct {
 	Title        string            `json:"title"`
 	Measurements any               `json:"measurements"`
 	Sections     []measure.Section `json:"sections"`
+	Whole        *decision.Whole   `json:"whole,omitempty"` // its shape in the head; nil for what has one already
 }
 
 // format names the shape of a Document.
@@ -89,12 +91,12 @@ func assemble(r *measure.Review, number int, at time.Time) Document {
 	}
 	for _, kind := range board.Kinds(r) {
 		about, room := kind.About(), r.Room(kind)
-		sections := room.Sections(b.Boxes(about.Name))
+		sections, whole := room.Sections(b.Boxes(about.Name)), b.Whole(about.Name)
 		switch {
 		case !about.Always:
-			out.Others = append(out.Others, OtherKind{about.Name, about.Title, room.List(), sections})
+			out.Others = append(out.Others, OtherKind{about.Name, about.Title, room.List(), sections, &whole})
 		case len(sections) > 0: // its measurements have a place of their own
-			out.Others = append(out.Others, OtherKind{about.Name, about.Title + ", further", nil, sections})
+			out.Others = append(out.Others, OtherKind{about.Name, about.Title + ", further", nil, sections, nil})
 		}
 	}
 	out.Kit = kitLines(board.Ways(r, &b))
