@@ -31,6 +31,7 @@ func TestParseLine(t *testing.T) {
 		"2m high 25 mid 10 eco 2.5":      "[{2m High FM 25 false false} {2m Mid FM 10 false false} {2m Eco FM 2.5 false false}]",
 		"2m eco 2.5, high 25":            "[{2m High FM 25 false false} {2m Eco FM 2.5 false false}]",
 		"10m AM low 1 high 4 SSB pep 12": "[{10m High AM 4 false false} {10m Low AM 1 false false} {10m High SSB 12 true false}]",
+		"70cm 5 - 1":                     "[{70cm High FM 5 false false} {70cm Low FM 1 false false}]",
 		"70cm 5/-/1":                     "[{70cm High FM 5 false false} {70cm Low FM 1 false false}]",
 		"GMRS main 20/5, interstitial 5, 467 0.5": "[{GMRS main High FM 20 false false} {GMRS main Low FM 5 false false} {GMRS interstitial High FM 5 false false} {GMRS 467 High FM 0.5 false false}]",
 		"GMRS 5":                    "[{GMRS High FM 5 false false}]",
@@ -50,7 +51,7 @@ func TestParseLine(t *testing.T) {
 	}
 	for text, word := range map[string]string{
 		"": "", "3m": "3m", "fm3 5": "fm3", "2m 5/??": "5/??", "2m five": "five", "2m 5/10": "10", "2m 0": "0", "2m 9/8/7/6/5/4/3/2/1/.5": "9/8/7/6/5/4/3/2/1/.5", "2m 1,500": "1,500",
-		"2m pep": "pep", "2m 5//1": "5//1", "2m -5": "-5", "2m 12-1": "12-1", "2m 5 high": "high", "2m high 5/1": "5/1", "25": "25", "146.52": "146.52", "350.5 5": "350.5 MHz", "2m 5MW": "5MW",
+		"2m pep": "pep", "2m 5//1": "5//1", "2m -5": "-5", "2m 12-1": "12-1", "2m 5 high": "high", "2m high 5/1": "5/1", "1-12": "1-12", "25": "25", "146.52": "146.52", "350.5 5": "350.5 MHz", "2m 5MW": "5MW",
 		"frog 5": "frog", "GMRS main 20/5, interstital 5": "interstital", "2m high 70cm 5": "70cm",
 	} {
 		if got, err := ParseLine(text, 0); err == nil || WordOf(err) != word {

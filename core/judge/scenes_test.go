@@ -289,3 +289,21 @@ func TestACombIsOfItsOwnLinesAlone(t *testing.T) {
 		t.Errorf("%v", of)
 	}
 }
+
+// TestWithoutACarrierNothingIsRuled: its power is not known where nobody measured it and no sweep shows it.
+func TestWithoutACarrierNothingIsRuled(t *testing.T) {
+	in := scene(t, line1MHz("beside", 200, 700, -110, map[int]float64{292: -20, 500: -20}))
+	in.MeanW = nil
+	r := judge(t, in)
+	if len(r.Products) == 0 || r.Verdict == decision.Pass || r.Verdict == decision.Fail {
+		t.Errorf("%s, %d products", r.Verdict, len(r.Products))
+	}
+	for _, p := range r.Products {
+		if p.Verdict != decision.Void && p.Verdict != decision.NotCovered {
+			t.Errorf("%s: %s", p.Name(), p.Verdict)
+		}
+		if p.Seen && p.Verdict != decision.Void {
+			t.Errorf("%s is seen and %s", p.Name(), p.Verdict)
+		}
+	}
+}

@@ -189,16 +189,19 @@ func TestSchemaAndTypesAgree(t *testing.T) {
 
 func TestParseRefusals(t *testing.T) {
 	for text, want := range map[string]string{
-		`{"id":"a","kind":"custom","clauses":[]}`:                                                                            "kind",
-		`{"id":"a","clauses":[{"when":{"modes":["fm"]},"citation":""}]}`:                                                     "clauses[0].when.modes[0]",
-		`{"id":"a","clauses":[{"when":{"installed_from":"yesterday"},"citation":""}]}`:                                       "installed_from",
-		`{"id":"a","clauses":[{"when":{},"citation":"","exclusion":{"offset_hz":-1}}]}`:                                      "exclusion.offset_hz",
-		`{"id":"a","carriers":[{"from_hz":2,"to_hz":1}],"clauses":[]}`:                                                       "carriers[0]",
-		`{"id":"a","clauses":[],"power_limits":[{"when":{},"max_w":0,"power":"rms","as":"eirp"}]}`:                           "power_limits[0].max_w",
-		`{"id":"a","clauses":[{"when":{},"citation":"","segments":[{"terms":[{"relative_db":1e9}]}]}]}`:                      "no limit",
-		`{"id":"a","clauses":[{"when":{},"citation":"","segments":[{"terms":[{"relative_db":1,"absolute_dbm":2}]}]}]}`:       "give one of",
-		`{"id":"a","clauses":[],"authorised_bandwidths":[{"when":{},"bandwidth_hz":0}]}`:                                     "bandwidth_hz",
-		`{"id":"a","clauses":[{"when":{"carrier_from_hz":2,"carrier_to_hz":1},"citation":"","segments":[],"colour":"red"}]}`: "colour",
+		`{"id":"a","kind":"custom","clauses":[]}`:                                                                                 "kind",
+		`{"id":"a","clauses":[{"when":{"modes":["fm"]},"citation":""}]}`:                                                          "clauses[0].when.modes[0]",
+		`{"id":"a","clauses":[{"when":{"installed_from":"yesterday"},"citation":""}]}`:                                            "installed_from",
+		`{"id":"a","clauses":[{"when":{},"citation":"","exclusion":{"offset_hz":-1}}]}`:                                           "exclusion.offset_hz",
+		`{"id":"a","carriers":[{"from_hz":2,"to_hz":1}],"clauses":[]}`:                                                            "carriers[0]",
+		`{"id":"a","clauses":[],"power_limits":[{"when":{},"max_w":0,"power":"rms","as":"eirp"}]}`:                                "power_limits[0].max_w",
+		`{"id":"a","clauses":[{"when":{},"citation":"","segments":[{"terms":[{"relative_db":1e9}]}]}]}`:                           "no limit",
+		`{"id":"a","clauses":[{"when":{},"citation":"","segments":[{"terms":[{"relative_db":1,"absolute_dbm":2}]}]}]}`:            "give one of",
+		`{"id":"a","clauses":[{"when":{},"citation":"","segments":[{"reference_bandwidth_hz":0,"terms":[{"relative_db":40}]}]}]}`: "reference_bandwidth_hz",
+		`{"id":"a","clauses":[{"when":{},"citation":"","segments":[{"from_hz":2,"to_hz":1,"terms":[{"relative_db":40}]}]}]}`:      "upside down",
+		`{"id":"a","clauses":[{"when":{},"citation":"","segments":[{"terms":[]}]}]}`:                                              "at least one term",
+		`{"id":"a","clauses":[],"authorised_bandwidths":[{"when":{},"bandwidth_hz":0}]}`:                                          "bandwidth_hz",
+		`{"id":"a","clauses":[{"when":{"carrier_from_hz":2,"carrier_to_hz":1},"citation":"","segments":[],"colour":"red"}]}`:      "colour",
 	} {
 		if _, err := rulebook.Parse([]byte(text)); err == nil || !strings.Contains(err.Error(), want) {
 			t.Errorf("%s: %v, want %q", text, err, want)

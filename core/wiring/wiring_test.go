@@ -154,6 +154,25 @@ func TestDialIn(t *testing.T) {
 	}
 }
 
+// TestLeadsOfASupply: those of the path go before the supply's own, which count where it has none.
+func TestLeadsOfASupply(t *testing.T) {
+	book, _ := rulebooks.Find("us-amateur")
+	for name, c := range map[string]struct {
+		own, kit *float64
+		drop     float64
+	}{"the supply's": {nil, v(0.1), 0.5}, "the path's": {v(0.2), v(0.1), 1}, "not known": {nil, nil, 0}} {
+		through := analyzerPath
+		through.Supply = &record.SupplyCopy{Name: "supply", SetV: 13.8, LeadOhm: c.own, Range: kit.SupplyRange{LeadOhm: c.kit}}
+		w, err := Wire(Wiring{Through: &through, Carrier: 146e6, Levels: []dc.Level{{Name: "High", W: 5, A: v(5)}}, Mode: rulebook.FM, Book: book})
+		if err != nil {
+			t.Fatal(err)
+		}
+		if w.DC == nil || w.DC.Rows[0].DropV == nil || math.Abs(*w.DC.Rows[0].DropV-c.drop) > 1e-9 {
+			t.Errorf("%s: %+v", name, w.DC)
+		}
+	}
+}
+
 // TestAMetersScaleIsDialledIn, where it has several; the offset is nothing to a meter that has none.
 func TestAMetersScaleIsDialledIn(t *testing.T) {
 	book, _ := rulebooks.Find("us-amateur")

@@ -36,6 +36,7 @@ type mutant struct {
 	line       int
 	from, to   int // bytes
 	was, now   string
+	source     []byte // of the file, as it was read: who works on it meanwhile spoils nothing
 }
 
 // name tells it however lines move.
@@ -85,8 +86,10 @@ func main() {
 			}
 		})
 	}
-	for _, m := range all {
-		queue <- m
+	for i, m := range all {
+		if queue <- m; i%25 == 24 {
+			fmt.Fprintf(os.Stderr, "%d of %d\n", i+1, len(all))
+		}
 	}
 	close(queue)
 	work.Wait()
@@ -101,13 +104,11 @@ func main() {
 // caught tells whether a test fails with the mutant: of its own room, else of any in the core. What does
 // not compile is no mutant.
 func caught(m mutant) (caught, is bool) {
-	source, err := os.ReadFile(m.file)
-	check(err)
 	dir, err := os.MkdirTemp("", "mutant")
 	check(err)
 	defer os.RemoveAll(dir)
 	changed := filepath.Join(dir, "changed.go")
-	check(os.WriteFile(changed, slices.Concat(source[:m.from], []byte(m.now), source[m.to:]), 0o600))
+	check(os.WriteFile(changed, slices.Concat(m.source[:m.from], []byte(m.now), m.source[m.to:]), 0o600))
 	at, err := filepath.Abs(m.file)
 	check(err)
 	overlay, err := json.Marshal(map[string]map[string]string{"Replace": {at: changed}})
@@ -141,7 +142,7 @@ func mutantsOf(room string) []mutant {
 		at := func(n ast.Node, now string) {
 			from, to := set.Position(n.Pos()).Offset, set.Position(n.End()).Offset
 			was := strings.Join(strings.Fields(string(source[from:to])), " ")
-			out = append(out, mutant{room, file, set.Position(n.Pos()).Line, from, to, was, now})
+			out = append(out, mutant{room, file, set.Position(n.Pos()).Line, from, to, was, now, source})
 		}
 		take := func(cond ast.Expr) {
 			if cond == nil {

@@ -130,6 +130,14 @@ func TestNoPowerIsHeldAgainstNothing(t *testing.T) {
 	if got := strings.Join(what, ", "); got != "refused, end open, SWR alone, a trusted radio" {
 		t.Error(got)
 	}
+	if refused := s.open(t).Study().Kept[0]; !strings.Contains(refused.Detail, "did not transmit at 15.5 V beeped") {
+		t.Error(refused.Detail)
+	}
+	s.facts.Standings = append(s.facts.Standings, record.Standing{TargetID: s.facts.Measurements[0].ID, Standing: record.Struck, Reason: "keyed too early"})
+	if kept := s.open(t).Study().Kept; len(kept) != 3 || kept[0].What == "refused" {
+		t.Errorf("a struck one is kept: %+v", kept)
+	}
+	s.facts.Standings = nil
 	for check, said := range map[string]string{`"check":"swr"`: "check of the SWR alone", `"check":"open"`: "check of the set-up", `"refused":true`: "refusal of the radio"} {
 		if _, err := d.Take(measure.Taking{Keyed: k, Through: a, Draft: []byte(`{"text":"4.8",` + check + `}`)}); err == nil || !strings.Contains(err.Error(), said) {
 			t.Errorf("%s: %v", check, err)

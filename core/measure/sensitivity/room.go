@@ -84,10 +84,13 @@ func work(r *measure.Review, in Draft, out *Measured) error {
 	out.EMF, out.By, out.Width = in.EMF, in.By, in.Width
 	shown, err := units.ParseQuantity(out.Text)
 	if err != nil {
-		return below("text", err)
+		return err
 	}
 	if units.CheckShown(shown) != nil {
 		return problem.New("text", "%s is no level of a generator: give -200 to +80 dBm", out.Text)
+	}
+	if in.By != BySINAD && in.By != ByEar {
+		return problem.New("by", "give sinad or by-ear")
 	}
 	if in.Width != "narrow" && in.Width != "wide" {
 		return problem.New("width", "give narrow or wide")
@@ -109,7 +112,7 @@ func work(r *measure.Review, in Draft, out *Measured) error {
 	}
 	result, err := Refer(ask)
 	if err != nil {
-		return below("by", err)
+		return err
 	}
 	out.Result, out.Verdict = &result, result.Verdict
 	if loss, ok := p.LossAt(ask.Frequency); ok {
@@ -139,17 +142,6 @@ func work(r *measure.Review, in Draft, out *Measured) error {
 // (Boltzmann constant of the SI, 290 K by IEEE Std 145, from memory) and 33.8 dB. Signal and
 // noise are alike there in a receiver without noise of its own: none is heard 10 dB out of it.
 const thermalDBm = -140.0
-
-func below(field string, err error) error {
-	p, ok := err.(*problem.Error)
-	if !ok {
-		return problem.New(field, "%s", err.Error())
-	}
-	if len(p.Fields) > 0 && p.Fields[0].Field == "" {
-		return problem.New(field, "%s", p.Fields[0].Detail)
-	}
-	return err
-}
 
 // words are a level with what it is for, and what it is beside its claim.
 func words(m *Measured) string {

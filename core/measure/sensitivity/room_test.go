@@ -161,7 +161,7 @@ func TestTaking(t *testing.T) {
 		return d.Take(measure.Taking{Keyed: record.Keyed{Band: "2m", Mode: "FM", FrequencyHz: 146e6}, Through: through, Draft: json.RawMessage(draft)})
 	}
 	for draft, field := range map[string]string{
-		`{"text":"much","by":"sinad","width":"narrow"}`: "text", `{"text":"0 uV","by":"sinad","width":"narrow"}`: "text", `{"text":"1uV","by":"guess","width":"narrow"}`: "kind",
+		`{"text":"much","by":"sinad","width":"narrow"}`: "text", `{"text":"0 uV","by":"sinad","width":"narrow"}`: "text", `{"text":"1uV","by":"guess","width":"narrow"}`: "by",
 		`{"text":"1uV","by":"sinad","width":"middling"}`: "width", `{"text":"1uV","by":"sinad","width":"wide","x":1}`: "x",
 	} {
 		if _, err := take(draft); err == nil || !strings.HasPrefix(err.Error(), field) {
