@@ -101,7 +101,7 @@ func (l *loader) drover() error {
 		signal  string
 		rbw, at float64
 	}{{"voice", 300, 0.9}, {"bare", 300, 0}} {
-		s.do(l.alone(occupied.Name, "2m", occupied.Draft{Text: "close, " + e.signal + ".csv", File: emission(usual("2m"), e.at), Signal: e.signal, RBWHz: p(e.rbw)}))
+		s.do(l.alone(occupied.Name, "2m", occupied.Draft{Text: "close, " + e.signal + ".csv", File: emission(usual("2m"), e.at), Signal: e.signal, RBWHz: p(e.rbw), Hold: "max"}))
 	}
 	for _, text := range []string{"yes mutes on a busy channel", "missing microphone hook ? a screw and no hook", "fits bracket of the older model"} {
 		s.do(l.alone(features.Name, "", features.Draft{Text: text}))

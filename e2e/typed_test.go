@@ -249,6 +249,10 @@ func TestTwoWindowsKeepTheirLines(t *testing.T) {
 	other.do(c.Navigate(base+quillon+"/power"), c.WaitVisible(c.CSS("[name=entry]")))
 	front(b)
 	b.do(c.SendKeys(c.CSS("[name=entry]"), "4.71"))
+	// Neither answers what the other says: they would never stop.
+	if said := eval[float64](b, `new Promise((done) => { let n = 0; const heard = new BroadcastChannel('talloak figures'); heard.onmessage = () => n++; new BroadcastChannel('talloak figures').postMessage({}); setTimeout(() => done(n), 1500) })`); said > 20 {
+		t.Errorf("two key-up screens said %v things to each other in a moment", said)
+	}
 	front(other)
 	other.do(c.SendKeys(c.CSS("[name=entry]"), "5.55"))
 	front(b)

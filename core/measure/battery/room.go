@@ -75,7 +75,7 @@ func New() measure.Kind {
 			Title: "Battery",
 			Lines: []string{
 				"Charge and energy by trapezoids over the log, volts and amps each straight between points, up to the voltage at which it is empty. One that ends before that is a lower bound: it may pass the label and never fails it.",
-				"Of several that reached that voltage the one that gave least stands. A battery gives less when it is cold, when it is drawn on hard, and as it ages.",
+				"It was taken to be full at the beginning. Of several that reached that voltage the one that gave least stands. A battery gives less when it is cold, when it is drawn on hard, and as it ages.",
 			},
 			Columns: []string{"Log", "Points", "Charge", "Energy", "Ended", "After", "Counted within", "Label", "Of the label", "Hours at the duty"},
 			Numbers: []int{1, 2, 3, 5, 6, 7, 8, 9},

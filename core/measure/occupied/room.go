@@ -1,8 +1,10 @@
 package occupied
 
 import (
+	"cmp"
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 
 	"talloak/core/decision"
@@ -19,7 +21,8 @@ const Name = "occupied"
 
 // Draft is a sweep over the emission: the file as the analyzer saved it, whose name the text is;
 // the id of the sweep of the emissions that it was kept as, empty for a file of its own; what the
-// carrier was modulated with; the resolution bandwidth, where the file does not say it and it is
+// carrier was modulated with; whether the sweep was held, max or single, where the file does not say it;
+// the resolution bandwidth, where the file does not say it and it is
 // told; the unit of its frequencies where the file cannot be meant; and how far below the highest
 // the other width is taken, in dB, nil for 26.
 type Draft struct {
@@ -27,6 +30,7 @@ type Draft struct {
 	File    string   `json:"file"`
 	Sweep   string   `json:"sweep,omitempty"`
 	Signal  string   `json:"signal" enum:"voice,tone,data,bare"`
+	Hold    string   `json:"hold,omitempty" enum:",max,single,average"`
 	RBWHz   *float64 `json:"rbw_hz,omitempty"`
 	Unit    string   `json:"unit,omitempty" enum:",Hz,kHz,MHz,GHz"`
 	BelowDB *float64 `json:"below_db,omitempty"`
@@ -38,6 +42,7 @@ type Measured struct {
 	simple.Figure
 	Signal  string   `json:"signal"`
 	Sweep   string   `json:"sweep"`
+	Hold    string   `json:"hold"` // empty where it is not told
 	RBWHz   *float64 `json:"rbw_hz"`
 	BelowDB float64  `json:"below_db"`
 	LimitHz *float64 `json:"limit_hz"` // the authorised bandwidth; nil where the book sets none
@@ -90,7 +95,7 @@ func New() measure.Kind {
 			Title: "Occupied bandwidth",
 			Lines: []string{
 				"The width in which 99 % of the power of the sweep lies, half a percent beyond it on either side; beside it the width at so many dB below the highest. ±: two and a half resolution bandwidths, by which the filter widens what it shows.",
-				"A bandwidth is held against what the rule book authorises. A tone only fails by it; speech passes by it that was loud enough. Of several the widest stands, of each signal; an unmodulated carrier shows the filter and is held against nothing.",
+				"A bandwidth is held against what the rule book authorises. A tone only fails by it; speech passes by it that was loud enough, in a sweep held at its maximum. Of several the widest stands, of each signal; an unmodulated carrier shows the filter and is held against nothing.",
 			},
 			Columns: []string{"Sweep", "Of", "99 % of the power", "±", "Middle from nominal", "Width", "Below", "Resolution bandwidth", "Noise in it", "Authorised"},
 			Numbers: []int{2, 3, 4, 5, 6, 7, 8, 9},
@@ -110,14 +115,16 @@ func work(r *measure.Review, in Draft, m *Measured) error {
 	if v := in.BelowDB; v != nil && !(*v >= 1 && *v <= 100) {
 		bad.Add("below_db", "give how far below the highest, 1 to 100 dB")
 	}
-	trace, err := read(in, m)
-	if err != nil {
-		bad.AddErr("", err)
+	if !slices.Contains([]string{"", "max", "single", "average"}, in.Hold) {
+		bad.Add("hold", "give max, single or average, or leave it out where it is not told")
 	}
+	got, err := read(in, m)
+	bad.AddErr("", err)
 	if err := bad.Err(); err != nil {
 		return err
 	}
-	m.Signal, m.Sweep, m.RBWHz, m.BelowDB = in.Signal, in.Sweep, in.RBWHz, below
+	trace := got.Trace
+	m.Signal, m.Sweep, m.RBWHz, m.BelowDB, m.Hold = in.Signal, in.Sweep, in.RBWHz, below, cmp.Or(got.Hold, in.Hold)
 	if in.BelowDB != nil {
 		m.BelowDB = *in.BelowDB
 	}
@@ -148,6 +155,8 @@ func work(r *measure.Review, in Draft, m *Measured) error {
 		switch {
 		case in.Signal == "tone":
 			m.Doubt = "a tone shows what it was set to: whether speech goes further is not seen"
+		case in.Signal == "voice" && m.Hold != "max":
+			m.Doubt = "speech is widest for a moment, which a sweep sees that was held at its maximum over some words: this one was not, or nobody said so"
 		case in.Signal == "voice" && out.OccupiedHz < driven**m.LimitHz:
 			m.Doubt = fmt.Sprintf("it is under %.0f %% of what is authorised: was it spoken loudly enough, and long enough?", 100*driven)
 		}
@@ -163,30 +172,30 @@ func work(r *measure.Review, in Draft, m *Measured) error {
 // at all (common practice, no source).
 const leastOver = 3.0
 
-func read(in Draft, m *Measured) (sweep.Trace, error) {
+func read(in Draft, m *Measured) (sweep.Import, error) {
 	switch {
 	case strings.TrimSpace(in.File) == "":
-		return sweep.Trace{}, problem.New("file", "give a sweep over the emission as the analyzer saved it, or choose one that was taken: %q is its name alone", m.Text)
+		return sweep.Import{}, problem.New("file", "give a sweep over the emission as the analyzer saved it, or choose one that was taken: %q is its name alone", m.Text)
 	case len(in.File) > mostFile:
-		return sweep.Trace{}, problem.New("file", "give a file of at most 1 MB: a sweep of some three times the emission, such as 50 kHz")
+		return sweep.Import{}, problem.New("file", "give a file of at most 1 MB: a sweep of some three times the emission, such as 50 kHz")
 	}
 	got, err := sweep.ParseCSVIn([]byte(in.File), in.Unit)
 	if err != nil {
-		return got.Trace, problem.New("file", "%s", strings.TrimPrefix(err.Error(), "csv: "))
+		return got, problem.New("file", "%s", strings.TrimPrefix(err.Error(), "csv: "))
 	}
 	if doubt := got.Doubt(units.Hertz(m.FrequencyHz)); doubt != "" {
-		return got.Trace, problem.New("unit", "%s", doubt)
+		return got, problem.New("unit", "%s", doubt)
 	}
 	t := got.Trace
 	switch f := units.Hertz(m.FrequencyHz); {
 	case t.Uneven != nil:
-		return t, problem.New("file", "its points are not evenly apart: it is a list of figures, of which no bandwidth can be told")
+		return got, problem.New("file", "its points are not evenly apart: it is a list of figures, of which no bandwidth can be told")
 	case f < t.Start || f > t.Stop:
-		return t, problem.New("file", "it goes from %s to %s: %s is not in it", t.Start, t.Stop, f)
+		return got, problem.New("file", "it goes from %s to %s: %s is not in it", t.Start, t.Stop, f)
 	case len(t.Levels) < leastPoints:
-		return t, problem.New("file", "it has %d points: give %d or more", len(t.Levels), leastPoints)
+		return got, problem.New("file", "it has %d points: give %d or more", len(t.Levels), leastPoints)
 	}
-	return t, nil
+	return got, nil
 }
 
 // drawn is the trace in dB below its highest.

@@ -40,7 +40,16 @@ func block(middle, width float64) string {
 }
 
 func draft(signal string, width float64) occupied.Draft {
-	return occupied.Draft{Text: signal + ".csv", File: block(462.6e6, width), Signal: signal, RBWHz: p(100)}
+	return occupied.Draft{Text: signal + ".csv", File: block(462.6e6, width), Signal: signal, RBWHz: p(100), Hold: "max"}
+}
+
+// held is a voice in a sweep that was held otherwise, as it was told or as the file says.
+func held(told, file string, width float64) occupied.Draft {
+	d := draft("voice", width)
+	if d.Hold = told; file != "" {
+		d.File = "Hold;" + file + "\n" + d.File
+	}
+	return d
 }
 
 func open(t *testing.T, all ...occupied.Draft) (*measure.Review, occupied.Ruling) {
@@ -63,6 +72,10 @@ func TestAgainstTheAuthorisedBandwidth(t *testing.T) {
 		"beyond":            {[]occupied.Draft{draft("voice", 22e3)}, decision.Fail, "21.8"},
 		"too close":         {[]occupied.Draft{draft("voice", 20.3e3)}, decision.Inconclusive, "20.1"},
 		"a whisper":         {[]occupied.Draft{draft("voice", 5e3)}, decision.Inconclusive, "spoken loudly enough"},
+		"a single sweep":    {[]occupied.Draft{held("single", "", 15e3)}, decision.Inconclusive, "held at its maximum"},
+		"hold not told":     {[]occupied.Draft{held("", "", 15e3)}, decision.Inconclusive, "nobody said so"},
+		"single, beyond":    {[]occupied.Draft{held("single", "", 22e3)}, decision.Fail, "21.8"},
+		"as the file says":  {[]occupied.Draft{held("single", "max", 15e3)}, decision.Pass, "of 20 kHz"},
 		"a tone within":     {[]occupied.Draft{draft("tone", 15e3)}, decision.Inconclusive, "whether speech goes further"},
 		"a tone beyond":     {[]occupied.Draft{draft("tone", 22e3)}, decision.Fail, "a tone"},
 		"data":              {[]occupied.Draft{draft("data", 5e3)}, decision.Pass, "data"},
@@ -114,6 +127,7 @@ func TestWhatIsNoSweepOverTheCarrier(t *testing.T) {
 		"too few":             {occupied.Draft{Text: "a", Signal: "voice", File: "Hz;dBm\n462590000;-1\n462600000;-2\n462610000;-3\n"}, "file: it has 3 points"},
 		"no table":            {occupied.Draft{Text: "a", Signal: "voice", File: "hello"}, "file: "},
 		"no signal":           {occupied.Draft{Text: "a", Signal: "", File: block(462.6e6, 15e3)}, "signal: "},
+		"an odd hold":         {occupied.Draft{Text: "a", Signal: "voice", File: block(462.6e6, 15e3), Hold: "tight"}, "hold: "},
 		"a resolution of 0":   {occupied.Draft{Text: "a", Signal: "voice", File: block(462.6e6, 15e3), RBWHz: p(0)}, "rbw_hz: "},
 		"a width of nothing":  {occupied.Draft{Text: "a", Signal: "voice", File: block(462.6e6, 15e3), BelowDB: p(0)}, "below_db: "},
 		"frequencies in what": {occupied.Draft{Text: "a", Signal: "voice", File: block(462.6e6, 15e3), Unit: "MHz"}, "unit: "},

@@ -55,6 +55,7 @@ const toLine = () => entry.line.value?.focus()
       <label class="soft">Charge is counted within, %<ElInput v-model="how.within" name="within" inputmode="decimal" placeholder="not told" @keyup.enter="toLine" /></label>
       <label class="soft">Draws transmitting/receiving/standing by, A<ElInput v-model="how.draw" name="draw" placeholder="1.4/0.2/0.05" @keyup.enter="toLine" /></label>
       <label class="soft">for so much of the time, %<ElInput v-model="how.share" name="share" placeholder="5/5/90" @keyup.enter="toLine" /></label>
+      <p class="soft">Charge it fully first: what was missing at the beginning is missing in the result.</p>
       <p class="danger">Never below what its maker allows, never unattended, never shorted; stop where it gets hot. A lithium cell burns. Key only into a closed load, within the radio’s duty.</p>
     </template>
     <template #row="{ of }"><b>{{ of.result ? `${of.result.ended_by === 'cutoff' ? '' : 'at least '}${of.result.mah.toFixed(0)} mAh` : 'void' }}</b></template>

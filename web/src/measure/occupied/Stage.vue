@@ -16,11 +16,11 @@ import { kilohertz, signalWords, type Signal } from './words'
 type Measured = Schemas['OccupiedMeasured']
 type Draft = Schemas['OccupiedDraft']
 const book = useReview()
-const how = remember(`occupied ${book.id}`, { signal: 'voice' as Signal, rbw: '', below: '', unit: '' as NonNullable<Draft['unit']> })
+const how = remember(`occupied ${book.id}`, { signal: 'voice' as Signal, hold: '' as NonNullable<Draft['hold']>, rbw: '', below: '', unit: '' as NonNullable<Draft['unit']> })
 const file = useFile(() => entry.text, () => entry.line.value?.focus())
 const draft = (text: string): Draft => {
   const of = file.of(text)
-  return { text, file: of?.content ?? '', sweep: of?.sweep, signal: how.value.signal, rbw_hz: toldNumber(how.value.rbw), below_db: toldNumber(how.value.below), unit: how.value.unit }
+  return { text, file: of?.content ?? '', sweep: of?.sweep, signal: how.value.signal, hold: how.value.hold, rbw_hz: toldNumber(how.value.rbw), below_db: toldNumber(how.value.below), unit: how.value.unit }
 }
 const entry = useEntry<Measured>('occupied', draft, { of: (m) => m.signal === how.value.signal })
 const rbw = ref<{ focus: () => void }>()
@@ -36,11 +36,12 @@ const close = computed(() => {
   return (sweeps.answer.value ?? []).filter((s) => !s.look && !s.heard && s.standing === 'in-force' && s.start_hz <= hz && hz <= s.stop_hz && s.stop_hz - s.start_hz <= widest)
 })
 const trouble = ref('')
-async function takeSweep(s: { id: string; name: string; rbw_hz: number }) {
+async function takeSweep(s: { id: string; name: string; rbw_hz: number; hold: string }) {
   trouble.value = ''
   const got = await fetch(`/api/v1/measurements/${s.id}/file`)
   if (!got.ok) return void (trouble.value = 'The file of that sweep cannot be had now.')
   if (s.rbw_hz) how.value.rbw = String(s.rbw_hz)
+  how.value.hold = s.hold as NonNullable<Draft['hold']>
   file.take({ name: s.name.replaceAll('?', ''), content: await got.text(), sweep: s.id })
 }
 </script>
@@ -74,6 +75,7 @@ async function takeSweep(s: { id: string; name: string; rbw_hz: number }) {
       <p v-if="trouble" class="danger" role="alert">{{ trouble }}</p>
       <label class="soft">Resolution bandwidth, Hz<ElInput ref="rbw" v-model="how.rbw" name="resolution" inputmode="decimal" placeholder="as the file says" @keyup.enter="entry.line.value?.focus()" /></label>
       <label class="soft">Other width, dB below the highest<ElInput v-model="how.below" name="below" inputmode="decimal" placeholder="26" @keyup.enter="entry.line.value?.focus()" /></label>
+      <label class="soft">Held<select v-model="how.hold" name="hold"><option value="max">at its maximum, over some words</option><option value="single">not, a single sweep</option><option value="average">averaged</option><option value="">not told</option></select></label>
       <label class="soft">Its frequencies are in<select v-model="how.unit" name="unit"><option value="">what the file says</option><option v-for="u in ['Hz', 'kHz', 'MHz', 'GHz']" :key="u" :value="u">{{ u }}</option></select></label>
       <p class="danger">Key into a closed load, briefly, with the analyzer behind an attenuator: its input takes milliwatts. The radio’s and the instrument’s ratings and your licence come first.</p>
     </template>

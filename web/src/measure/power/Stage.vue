@@ -332,15 +332,21 @@ function command(e: KeyboardEvent) {
 
 const echo = computed(() => told(typed.value) || (live.value ? echoOf(live.value) : ''))
 
-// Another window shows the figures large, for a camera.
-const { post, data: wanted } = useBroadcastChannel<string, unknown>({ name: 'talloak figures' })
-watch([shown, cell, dialled, wanted], () => {
-  wanted.value = ''
+// Another window shows the figures large, for a camera. What a key-up screen in a third one says is
+// answered by none: the two would never stop.
+const { post, data: heard } = useBroadcastChannel<unknown, unknown>({ name: 'talloak figures' })
+watch(heard, (what) => {
+  if (what !== 'ask') return
+  heard.value = ''
+  tell()
+})
+watch([shown, cell, dialled], tell, { immediate: true })
+function tell() {
   const c = cell.value
   if (!c) return
   const r = figured.value
   post({ review: book.id, box: c.name, mhz: dialled.value, claimed: claimed(c), power: figure.value.join(' '), live: Boolean(live.value), range: r?.low_w != null ? `${watts(r.low_w)} to ${watts(r.high_w)}, k = 2` : '', percent: shown.value?.against_claim?.delta_db != null ? `${percent(shown.value.against_claim.percent)} of the claim` : '' })
-}, { immediate: true })
+}
 const ghostsAsked = useAsked('ghosts', () => [book.id], (id: string) => ask(api.GET('/api/v1/reviews/{id}/ghosts', { params: { path: { id } } })))
 const ghost = computed(() => ghostsAsked.answer.value?.find((g) => g.box === cell.value?.name) ?? null)
 

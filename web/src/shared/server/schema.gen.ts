@@ -3901,6 +3901,8 @@ export interface components {
             /** Format: double */
             below_db?: number;
             file: string;
+            /** @enum {string} */
+            hold?: "" | "max" | "single" | "average";
             /** Format: double */
             rbw_hz?: number;
             /** @enum {string} */
@@ -3921,6 +3923,7 @@ export interface components {
             doubt: string;
             /** Format: double */
             frequency_hz: number;
+            hold: string;
             id: string;
             level: string;
             /** Format: double */
