@@ -31,39 +31,14 @@ const last = (m: Measured) => m.curve.findLast((p) => p.swr != null)
   </svg>
 </template>
 
+<style src="../entry/curves.css" scoped></style>
 <style scoped>
-svg {
-  width: 100%;
-  max-width: 660px;
-}
 .band {
   fill: var(--press);
   opacity: 0.55;
 }
-.grid {
-  stroke: var(--hair);
-}
 .two {
   stroke: var(--soft);
   stroke-dasharray: 5 4;
-}
-path {
-  fill: none;
-  stroke-width: 2;
-}
-.other {
-  stroke: var(--soft);
-  stroke-dasharray: 2 3;
-}
-.shown {
-  stroke: var(--ink);
-  stroke-width: 3;
-}
-circle {
-  fill: var(--ink);
-}
-text {
-  font-size: 13px;
-  fill: var(--soft);
 }
 </style>

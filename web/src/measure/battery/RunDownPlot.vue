@@ -39,38 +39,13 @@ const minutes = (s: number) => (longest.value >= 7200 ? `${(s / 3600).toFixed(1)
   </svg>
 </template>
 
+<style src="../entry/curves.css" scoped></style>
 <style scoped>
-svg {
-  width: 100%;
-  max-width: 660px;
-}
-path {
-  fill: none;
-  stroke-width: 2;
-}
 .under {
   fill: var(--press);
-}
-.grid {
-  stroke: var(--hair);
 }
 .empty {
   stroke: var(--soft);
   stroke-dasharray: 5 4;
-}
-.other {
-  stroke: var(--soft);
-  stroke-dasharray: 2 3;
-}
-.shown {
-  stroke: var(--ink);
-  stroke-width: 3;
-}
-circle {
-  fill: var(--ink);
-}
-text {
-  font-size: 13px;
-  fill: var(--soft);
 }
 </style>

@@ -67,14 +67,4 @@ const toLine = () => entry.line.value?.focus()
   font-size: 52px;
   line-height: 1;
 }
-select {
-  display: block;
-  width: 100%;
-  font: inherit;
-  color: var(--ink);
-  background: transparent;
-  border: 0;
-  border-bottom: 1px solid var(--soft);
-  padding: 4px 0;
-}
 </style>

@@ -93,14 +93,4 @@ async function takeSweep(s: { id: string; name: string; rbw_hz: number; hold: st
 .taken:focus-visible {
   outline: 2px solid var(--ink);
 }
-select {
-  display: block;
-  width: 100%;
-  font: inherit;
-  color: var(--ink);
-  background: transparent;
-  border: 0;
-  border-bottom: 1px solid var(--soft);
-  padding: 4px 0;
-}
 </style>

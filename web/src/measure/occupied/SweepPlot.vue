@@ -45,29 +45,15 @@ const how = (m: Measured) => `${signalWords[m.signal as Signal]}${m.rbw_hz == nu
   </svg>
 </template>
 
+<style src="../entry/curves.css" scoped></style>
 <style scoped>
-svg {
-  width: 100%;
-  max-width: 660px;
-}
-.grid {
-  stroke: var(--hair);
-}
-path {
-  fill: none;
-  stroke-width: 2;
-}
 .taken {
   fill: var(--press);
   stroke: none;
   opacity: 0.8;
 }
-.other {
-  stroke: var(--soft);
-  stroke-dasharray: 2 3;
-}
 .shown {
-  stroke: var(--ink);
+  stroke-width: 2;
 }
 .limit {
   stroke: var(--ink);
@@ -76,10 +62,6 @@ path {
 .below {
   stroke: var(--soft);
   stroke-width: 3;
-}
-text {
-  font-size: 13px;
-  fill: var(--soft);
 }
 .ink {
   fill: var(--ink);
