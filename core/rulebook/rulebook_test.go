@@ -311,3 +311,18 @@ func FuzzAccept(f *testing.F) {
 		}
 	})
 }
+
+// TestWhatShipsIsOffered: a book of one's own is withdrawn, one that ships stays; both are still found.
+func TestWhatShipsIsOffered(t *testing.T) {
+	shelf := rulebook.NewShelf(rulebooks.Find, rulebooks.IDs())
+	shelf.Put(&rulebook.Book{ID: "own-x", Title: "mine", Kind: "house"})
+	n := len(shelf.Books())
+	shelf.Withdraw("us-amateur")
+	if len(shelf.Books()) != n {
+		t.Error("a book that ships was withdrawn")
+	}
+	shelf.Withdraw("own-x")
+	if _, found := shelf.Find("own-x"); len(shelf.Books()) != n-1 || !found {
+		t.Errorf("%d books of %d, found %v", len(shelf.Books()), n, found)
+	}
+}

@@ -121,7 +121,6 @@ func Make(r Request) Sheet {
 		supplies = []*float64{nil}
 	}
 	for at, way := range r.Ways {
-		wired := false
 		for _, volts := range supplies {
 			for _, b := range r.Bands {
 				for _, c := range b.Channels {
@@ -139,14 +138,10 @@ func Make(r Request) Sheet {
 								s.ClaimedW = &l.ClaimedW
 							}
 							out.Steps = append(out.Steps, s)
-							wired = wired || s.Counts
 						}
 					}
 				}
 			}
-		}
-		if wired {
-			out.RigChanges++
 		}
 	}
 	out.Time(r)

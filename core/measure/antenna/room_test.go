@@ -138,3 +138,13 @@ func FuzzReadMarkers(f *testing.F) {
 		}
 	})
 }
+
+// TestTheWorstMayLieInTheMiddle of a band as well as at its ends.
+func TestTheWorstMayLieInTheMiddle(t *testing.T) {
+	for text, want := range map[string][2]float64{"143 1.1 144 1.2 146 2.6 148 1.3 149 3": {2.6, 146e6}, "144 2.7 146 1.1 148 1.3": {2.7, 144e6}, "144 1.2 146 1.1 148 1.9": {1.9, 148e6}} {
+		w := open(t, antenna.Draft{Text: text, Setup: "stock"}).RulingOf(twoMetres).Standing[0].Result.WorstInBand
+		if w == nil || math.Abs(*w.SWR-want[0]) > 1e-9 || w.FrequencyHz != want[1] {
+			t.Errorf("%s: %+v", text, w)
+		}
+	}
+}

@@ -54,6 +54,12 @@ func TestLabelAndWhatWasGiven(t *testing.T) {
 		"no label":                  {"", battery.Draft{Text: steady, WithinPct: p(2)}, decision.NoClaim, "1000 mAh, 7.40 Wh"},
 		"hours for minutes":         {"battery 1000mAh", battery.Draft{Text: steady, Unit: "h", WithinPct: p(2)}, decision.Inconclusive, "is the unit of the times right"},
 		"seconds for minutes":       {"battery 500mAh", battery.Draft{Text: emptied, Unit: "s", CutoffV: p(7), WithinPct: p(2)}, decision.Inconclusive, "is the unit of the times right"},
+		"twice the label":           {"battery 501mAh", battery.Draft{Text: steady, WithinPct: p(2)}, decision.Pass, "1000 mAh"},
+		"over twice the label":      {"battery 499mAh", battery.Draft{Text: steady, WithinPct: p(2)}, decision.Inconclusive, "times the label"},
+		"a tenth of the label":      {"battery 4990mAh", battery.Draft{Text: emptied, CutoffV: p(7), WithinPct: p(2)}, decision.Fail, "10 %"},
+		"under a tenth of it":       {"battery 5010mAh", battery.Draft{Text: emptied, CutoffV: p(7), WithinPct: p(2)}, decision.Inconclusive, "of the label: is the unit"},
+		"a fifth between points":    {"battery 900mAh", battery.Draft{Text: "0 7.4 1 12 7.4 1 24 7.4 1 36 7.4 1 48 7.4 1 60 7.4 1", WithinPct: p(2)}, decision.Pass, "1000 mAh"},
+		"more than a fifth":         {"battery 900mAh", battery.Draft{Text: "0 7.4 1 13 7.4 1 24 7.4 1 36 7.4 1 48 7.4 1 60 7.4 1", WithinPct: p(2)}, decision.Inconclusive, "22 % of it lies between two points"},
 		"two points":                {"battery 600mAh", battery.Draft{Text: "0 8 1 60 6 1", CutoffV: p(7), WithinPct: p(2)}, decision.Inconclusive, "lies between two points"},
 		"in milliamperes":           {"battery 480mAh", battery.Draft{Text: strings.ReplaceAll(emptied, " 1 ", " 1000mA "), CutoffV: p(7), WithinPct: p(2)}, decision.Pass, "500 mAh"},
 	} {
