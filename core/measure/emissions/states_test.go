@@ -307,3 +307,24 @@ func TestLevelsNobodyKnowsStandOnNoBoard(t *testing.T) {
 		}
 	}
 }
+
+// TestAStruckStateIsOnNoBoard: what was taken by mistake says nothing of where a line comes from.
+func TestAStruckStateIsOnNoBoard(t *testing.T) {
+	draft, _ := json.Marshal(emissions.Draft{Name: "off", Look: true, Told: emissions.Told{State: "off"}})
+	taken, err := afternoon(t).Take(measure.Taking{Keyed: key, Through: through(50), Draft: draft, File: &record.File{Content: []byte("30-1600 -82 500-74")}})
+	if err != nil {
+		t.Fatal(err)
+	}
+	r := record.Review{Claims: []record.Claim{{Text: "2m 5/1"}}, Rules: record.Rules{RuleBook: "us-amateur", DecisionRule: "guarded", Scheme: "tolerance", ToleranceDB: 1.5, PassPercent: 90, BandwidthHz: 16000}}
+	facts := record.Facts{Measurements: []record.Measurement{{ID: "0", Kind: emissions.Name, Keyed: key, Through: through(50), Payload: taken.Payload}}}
+	for standing, want := range map[string]int{record.InForce: 1, record.Suspect: 1, record.Struck: 0} {
+		facts.Standings = []record.Standing{{TargetID: "0", Standing: standing, Reason: "the radio was on"}}
+		opened, err := measure.Open(&r, facts, r.Rules, rulebooks.Find, kinds.All())
+		if err != nil {
+			t.Fatal(err)
+		}
+		if s := emissions.Of(opened).Studied().(emissions.Study); len(s.Sweeps) != want || len(s.Boards) != want {
+			t.Errorf("%s: %d sweeps on %d boards", standing, len(s.Sweeps), len(s.Boards))
+		}
+	}
+}
