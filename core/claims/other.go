@@ -63,7 +63,8 @@ var otherExamples = map[OtherKind]string{
 }
 
 // ParseOther reads a claim beside power: `current 1.4A`, `2m high current 1.4A`, `deviation
-// 5kHz`, `coverage 136-174 400-480`, `frequency error 2.5ppm`, `battery 1500mAh`. Is tells
+// 5kHz`, `coverage 136-174 400-480`, `frequency error 2.5ppm`, `battery 1500mAh`, `2m same mid low`,
+// `118-137 AM receive`. Is tells
 // whether the line is one at all. The error is as that of ParseLine.
 func ParseOther(text string, r bands.Region) (o Other, is bool, err error) {
 	words := strings.Fields(strings.NewReplacer(",", " ", "±", "").Replace(text))

@@ -230,11 +230,11 @@ func row(m *Measured) []string {
 		hours = fmt.Sprintf("%.1f h at %s", *r.HoursAtDuty, m.Share)
 	}
 	name := m.Text
-	if len(name) > mostShown {
-		name = name[:mostShown] + "…"
+	if long := []rune(name); len(long) > mostShown {
+		name = string(long[:mostShown]) + "…"
 	}
 	return []string{name, fmt.Sprint(m.Points), fmt.Sprintf("%.0f mAh", r.MAh), fmt.Sprintf("%.2f Wh", r.Wh), ended, fmt.Sprintf("%.0f min", (r.EndedS-m.Curve[0].TS)/60), within, label, of, hours}
 }
 
-// mostShown is how much of a long line stands in a table.
+// mostShown is how much of a long line stands in a table, in characters.
 const mostShown = 60

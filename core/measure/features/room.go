@@ -21,7 +21,7 @@ type Draft struct {
 	Text string `json:"text"`
 }
 
-// Found is what was found of a thing. Claimed tells that a claim says it.
+// Found is what was found of a thing. Claimed tells that it answers a claim.
 type Found struct {
 	simple.Figure
 	Answer  string `json:"answer"`
@@ -32,20 +32,21 @@ type Found struct {
 // Ruling is what stands for the radio.
 type Ruling = simple.Ruling[Found]
 
-// answer is what a word says of a thing: how it is kept, what is said of the thing, and what it
-// comes to as an answer to a claim.
+// answer is what a word says of a thing: how it is kept, and what it comes to as an answer to a claim;
+// what lies in the box answers a claim of what comes with it alone, and what fits answers none.
 type answer struct {
-	kept, said string
-	verdict    decision.Verdict
+	kept    string
+	verdict decision.Verdict
+	only    string // what the claim must begin with; empty for any
 }
 
 var answers = map[string]answer{
-	"yes":     {"yes", "it does what is said", decision.Pass},
-	"no":      {"no", "it does not do what is said", decision.Fail},
-	"partly":  {"partly", "it does some of what is said", decision.Inconclusive},
-	"in":      {"in the box", "it is in the box", decision.Pass},
-	"missing": {"not in the box", "it is not in the box", decision.Fail},
-	"fits":    {"fits", "it goes with it", decision.Pass},
+	"yes":     {"yes", decision.Pass, ""},
+	"no":      {"no", decision.Fail, ""},
+	"partly":  {"partly", decision.Inconclusive, ""},
+	"in":      {"in the box", decision.Pass, comesWith},
+	"missing": {"not in the box", decision.Fail, comesWith},
+	"fits":    {"fits", decision.Pass, "nothing"},
 }
 
 // short are other words for the answers.
@@ -105,7 +106,10 @@ func work(r *measure.Review, _ Draft, f *Found) error {
 		return problem.New("text", "give the thing in at most %d characters; more goes behind a ?", most)
 	}
 	f.Answer, f.Thing = a.kept, thing
-	f.Claimed = slices.ContainsFunc(claimed(r), func(c string) bool { return same(c) == same(thing) })
+	f.Claimed = slices.ContainsFunc(r.Lines, func(l measure.ClaimLine) bool {
+		of, begin, ok := thingOf(l.Text)
+		return ok && same(of) == same(thing) && (a.only == "" || a.only == begin)
+	})
 	if f.Claimed {
 		f.Verdict = &a.verdict
 	}
@@ -118,7 +122,9 @@ func same(thing string) string {
 }
 
 // The words that a claim beside figures begins with.
-var begins = []string{"says ", "comes with "}
+var begins = []string{"says ", comesWith}
+
+const comesWith = "comes with "
 
 // readClaim reads a claim beside figures: `says charges by USB`, `comes with belt clip`.
 func readClaim(text string, _ bands.Region) (said string, is bool, err error) {
@@ -159,7 +165,7 @@ func claimed(r *measure.Review) []string {
 func missing(r *measure.Review, _ record.Keyed, standing []Found) []string {
 	var out []string
 	for _, c := range claimed(r) {
-		if !slices.ContainsFunc(standing, func(f Found) bool { return same(f.Thing) == same(c) }) {
+		if !slices.ContainsFunc(standing, func(f Found) bool { return f.Claimed && same(f.Thing) == same(c) }) {
 			out = append(out, c)
 		}
 	}

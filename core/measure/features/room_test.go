@@ -43,6 +43,8 @@ func TestAnswersToClaims(t *testing.T) {
 		"the worst of two answers": {two, []string{"no charges by USB", "yes charges by USB", "in belt clip"}, decision.Fail, "charges by USB: no"},
 		"partly":                   {two, []string{"partly charges by USB", "in belt clip"}, decision.Inconclusive, "partly"},
 		"unasked":                  {nil, []string{"fits battery of the older model"}, decision.NoClaim, "fits"},
+		"in is no answer to it":    {two[:1], []string{"in charges by USB"}, decision.NoClaim, "not tested: charges by USB"},
+		"what fits answers none":   {two, []string{"fits belt clip", "yes charges by USB"}, decision.SoFar, "not tested: belt clip"},
 		"nothing":                  {two, nil, decision.NotExamined, "not tried"},
 	} {
 		if _, r := open(t, c.claims, c.lines...); r.Verdict != c.want || !strings.Contains(r.Why, c.says) {

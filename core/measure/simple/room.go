@@ -329,17 +329,17 @@ func (d *Room[D, V, P]) held(v *V) (decision.Verdict, string) {
 	}
 	if f.Contradicts != "" {
 		text += fmt.Sprintf("; %s and %s differ by more than both uncertainties: strike one, or explain it", f.Text, f.Contradicts)
-		if of == decision.Fail && d.passesToo(v) {
+		if of == decision.Fail && d.holdsElse(v) {
 			of = decision.Inconclusive // which of them is so is not known
 		}
 	}
 	return of, text
 }
 
-// passesToo tells whether a figure that contradicts this one passes.
-func (d *Room[D, V, P]) passesToo(v *V) bool {
+// holdsElse tells whether a figure that contradicts this one does not fail.
+func (d *Room[D, V, P]) holdsElse(v *V) bool {
 	for i := range d.taken {
-		if o := P(&d.taken[i]).Of().Verdict; o != nil && *o == decision.Pass && d.contradict(v, &d.taken[i]) {
+		if o := P(&d.taken[i]).Of().Verdict; o != nil && *o != decision.Fail && d.contradict(v, &d.taken[i]) {
 			return true
 		}
 	}

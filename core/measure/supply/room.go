@@ -132,6 +132,8 @@ func work(r *measure.Review, in Draft, m *Measured) error {
 		m.Doubt = "how well the ammeter reads is not told"
 	case usual != nil && m.Volts != nil && math.Abs(*m.Volts-*usual) > sags**usual:
 		m.Doubt = fmt.Sprintf("it was read at %g V, the claim is of %g V", *m.Volts, *usual)
+	case v == decision.Pass && usual != nil && m.Volts == nil:
+		m.Doubt = fmt.Sprintf("its volts are not told: under the %g V of the claim it may draw less", *usual)
 	case v == decision.Pass && m.W != nil && *m.W < lazy*claimedW(r, at):
 		m.Doubt = fmt.Sprintf("it gave %s of the %s claimed of this level: at its full power it draws more", units.Watts(*m.W), units.Watts(claimedW(r, at)))
 	}

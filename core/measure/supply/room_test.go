@@ -43,11 +43,13 @@ func TestDrawAgainstItsClaim(t *testing.T) {
 		says   string
 	}{
 		"nothing":                     {all, nil, decision.NotExamined, "not measured"},
-		"under it":                    {all, []supply.Draft{by("high 1.4a")}, decision.Pass, "High 1.4 A"},
+		"under it":                    {all, []supply.Draft{by("high 1.4a 13.8v")}, decision.Pass, "High 1.4 A"},
 		"over it":                     {all, []supply.Draft{by("high 1.6a")}, decision.Fail, "of 1.5 A claimed"},
 		"too close":                   {all, []supply.Draft{by("high 1.51a")}, decision.Inconclusive, "1.51 A"},
 		"the highest stands":          {all, []supply.Draft{by("high 1.6a"), by("h 1.58")}, decision.Fail, "1.6 A"},
 		"one of them is wrong":        {all, []supply.Draft{by("high 1.6a"), by("h 1.3")}, decision.Inconclusive, "strike one, or explain it"},
+		"its volts are not told":      {all, []supply.Draft{by("high 1.4a")}, decision.Inconclusive, "its volts are not told"},
+		"over it without volts":       {all, []supply.Draft{by("high 1.6a")}, decision.Fail, "1.6 A"},
 		"the ammeter is not told":     {all, []supply.Draft{{Text: "high 1.6a"}}, decision.Inconclusive, "not told"},
 		"at another voltage":          {all, []supply.Draft{by("high 1.4a 11.6v")}, decision.Inconclusive, "11.6 V"},
 		"five per cent under":         {all, []supply.Draft{by("high 1.4a 13.15v")}, decision.Pass, "1.4 A"},
@@ -56,12 +58,12 @@ func TestDrawAgainstItsClaim(t *testing.T) {
 		"half its power":              {all, []supply.Draft{by("high 1.4a 13.8v 2.51w")}, decision.Pass, "1.4 A"},
 		"less than half":              {all, []supply.Draft{by("high 1.4a 13.8v 2.49w")}, decision.Inconclusive, "2.49 W"},
 		"it gave far less power":      {all, []supply.Draft{by("high 1.4a 13.8v 2w")}, decision.Inconclusive, "at its full power it draws more"},
-		"low alone passes so far":     {all, []supply.Draft{by("low 0.6a")}, decision.SoFar, "not tested: High"},
+		"low alone passes so far":     {all, []supply.Draft{by("low 0.6a 13.8v")}, decision.SoFar, "not tested: High"},
 		"receiving is held to none":   {all, []supply.Draft{by("receiving 1.9a")}, decision.NoClaim, "receiving 1.9 A"},
-		"a level's own":               {[]string{"current 1.5A", "low current 0.5A"}, []supply.Draft{by("high 1.4a"), by("low 0.6a")}, decision.Fail, "Low 0.6 A"},
-		"a level's own, not read":     {[]string{"current 1.5A", "low current 0.5A"}, []supply.Draft{by("high 1.4a")}, decision.SoFar, "not tested: Low"},
-		"a band's before the radio's": {[]string{"current 1.3A", "2m current 1.5A"}, []supply.Draft{by("high 1.4a")}, decision.Pass, "of 1.5 A"},
-		"no claim":                    {nil, []supply.Draft{by("high 1.4a")}, decision.NoClaim, "High 1.4 A"},
+		"a level's own":               {[]string{"current 1.5A", "low current 0.5A"}, []supply.Draft{by("high 1.4a 13.8v"), by("low 0.6a")}, decision.Fail, "Low 0.6 A"},
+		"a level's own, not read":     {[]string{"current 1.5A", "low current 0.5A"}, []supply.Draft{by("high 1.4a 13.8v")}, decision.SoFar, "not tested: Low"},
+		"a band's before the radio's": {[]string{"current 1.3A", "2m current 1.5A"}, []supply.Draft{by("high 1.4a 13.8v")}, decision.Pass, "of 1.5 A"},
+		"no claim":                    {nil, []supply.Draft{by("high 1.4a 13.8v")}, decision.NoClaim, "High 1.4 A"},
 	} {
 		if _, r := open(t, c.claims, c.drafts...); r.Verdict != c.want || !strings.Contains(r.Why, c.says) {
 			t.Errorf("%s: %s, %q", name, r.Verdict, r.Why)
