@@ -6,6 +6,7 @@ import (
 
 	"talloak/core/decision"
 	"talloak/core/problem"
+	"talloak/core/rf"
 	"talloak/core/units"
 )
 
@@ -40,9 +41,6 @@ const (
 	DefaultToleranceDB = 1.5
 	DefaultPassPercent = 90
 )
-
-// sUnitDB is 6 dB a step (IARU Region 1 Technical Recommendation R.1).
-const sUnitDB = 6
 
 // Claim is the comparison to make. Powers are in W, the rest in dB and percent.
 // LowW and HighW are the interval the measured power is printed with; where they are
@@ -94,7 +92,7 @@ func Compare(c Claim) (Result, error) {
 		return out, nil
 	}
 	delta := float64(units.RatioDB(ratio))
-	s := delta / sUnitDB
+	s := delta / rf.SUnitDB
 	out.DeltaDB, out.SUnits = &delta, &s
 	if c.LowW != nil && *c.LowW > 0 {
 		low, high := float64(units.RatioDB(*c.LowW/c.ClaimedW)), float64(units.RatioDB(*c.HighW/c.ClaimedW))

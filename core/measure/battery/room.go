@@ -49,7 +49,7 @@ const (
 	// A log whose charge is more than so many times the label, or less than such a part of it, is one
 	// whose times or currents are in another unit, sooner than a battery (common practice, no source).
 	mostOver, leastOf = 2.0, 0.1
-	// widest is the part of a run-down that may lie between two points of it.
+	// widest is the part of a run-down that may lie between two points of it (common practice, no source).
 	widest = 0.2
 )
 

@@ -59,8 +59,8 @@ type Point struct {
 }
 
 const (
-	percent   = 99 // what is meant where nobody says (ITU-R SM.328, from memory; 47 CFR 2.202 alike)
-	below     = 26.0
+	percent   = 99   // of the power: what is meant where nobody says (ITU-R SM.328, from memory; 47 CFR 2.202 alike)
+	below     = 26.0 // dB under the highest, where nobody says (common practice, no source)
 	mostDrawn = 400
 	mostFile  = 1 << 20 // bytes
 	// stray is how far the dialled frequency may lie outside the emission, in Hz: the smallest step of

@@ -8,6 +8,7 @@ import (
 	"talloak/core/measure"
 	"talloak/core/measure/simple"
 	"talloak/core/problem"
+	"talloak/core/rf"
 	"talloak/core/units"
 )
 
@@ -37,14 +38,6 @@ type Measured struct {
 	DifferenceDB  *float64 `json:"difference_db"` // level less usual; opening less closing; unwanted less wanted
 	UncertaintyDB *float64 `json:"expanded_uncertainty_db"`
 }
-
-// The level that S9 stands for at 50 ohm, below 30 MHz and from there on, and the decibels of an S-unit
-// (IARU Region 1 Technical Recommendation R.1, from memory).
-const (
-	nineBelow, nineFrom = -73.0, -93.0
-	shortwave           = 30e6
-	unitDB              = 6.0
-)
 
 // Ruling is what stands for a band.
 type Ruling = simple.Ruling[Measured]
@@ -118,11 +111,7 @@ func work(_ *measure.Review, in Draft, m *Measured) error {
 		if got.over > 0 {
 			m.Mark += fmt.Sprintf("+%g", got.over)
 		}
-		nine := nineFrom
-		if m.FrequencyHz < shortwave {
-			nine = nineBelow
-		}
-		usual := nine - unitDB*float64(9-got.s) + got.over
+		usual := float64(rf.S9(units.Hertz(m.FrequencyHz))) - rf.SUnitDB*float64(9-got.s) + got.over
 		m.LevelDBm, m.UsualDBm = at(0), &usual
 		differ(*m.LevelDBm, usual)
 		if in.WithinDB != nil {

@@ -48,7 +48,7 @@ func TestMarksOfTheMeter(t *testing.T) {
 			continue
 		}
 		m := r.Standing[0]
-		if math.Abs(*m.LevelDBm-c.level) > 0.005 || math.Abs(*m.DifferenceDB-c.off) > 0.005 || math.Abs(*m.UncertaintyDB-math.Sqrt(3)) > 1e-9 {
+		if math.Abs(*m.LevelDBm-c.level) > 0.015 || math.Abs(*m.DifferenceDB-c.off) > 0.015 || math.Abs(*m.UncertaintyDB-math.Sqrt(3)) > 1e-9 {
 			t.Errorf("%s: %g dBm, %+g dB, ± %g", c.text, *m.LevelDBm, *m.DifferenceDB, *m.UncertaintyDB)
 		}
 	}
@@ -91,7 +91,7 @@ func TestSquelchImageAndNeighbour(t *testing.T) {
 		}
 	}
 	_, r := open(t, twoMetres, receiver.Draft{Text: "s9 -99"}, receiver.Draft{Text: "s9 -91"}, receiver.Draft{Text: "s5 -117"}, receiver.Draft{Text: "neighbour 12.5k 58"}, receiver.Draft{Text: "neighbour 25k 70"})
-	if len(r.Standing) != 4 || *r.Standing[0].DifferenceDB != -6 || !strings.Contains(r.Why, "S9 at -99 dBm, -6 dB from what it stands for") {
+	if len(r.Standing) != 4 || math.Abs(*r.Standing[0].DifferenceDB+6) > 0.015 || !strings.Contains(r.Why, "S9 at -99 dBm, -6 dB from what it stands for") {
 		t.Errorf("%+v", r)
 	}
 	d, _ := open(t, twoMetres)

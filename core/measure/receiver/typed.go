@@ -115,7 +115,8 @@ func levelOf(word string) (float64, error) {
 	return dbm, units.CheckDBm(dbm)
 }
 
+// More than channels lie apart, and than any receiver tells them apart by (common practice, no source).
 const (
 	mostApart = 1000.0 // kHz
-	mostDB    = 150.0
+	mostDB    = 150.0  // dB
 )

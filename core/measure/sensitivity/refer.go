@@ -6,6 +6,7 @@ import (
 	"talloak/core/decision"
 	"talloak/core/path"
 	"talloak/core/problem"
+	"talloak/core/rf"
 	"talloak/core/uncertainty"
 	"talloak/core/units"
 )
@@ -50,15 +51,8 @@ type Result struct {
 	Verdict        *decision.Verdict `json:"verdict"`
 }
 
-// S9 is -73 dBm below 30 MHz and -93 dBm from there on, 6 dB a step (IARU Region 1
-// Technical Recommendation R.1: 50 and 5 µV).
-const (
-	s9Below  = 50e-6
-	s9Above  = 5e-6
-	s9Edge   = 30e6
-	sUnitDB  = 6
-	perMicro = 1e6
-)
+// perMicro is how many µV a volt has.
+const perMicro = 1e6
 
 // Refer works out connector = generator - loss, U = 2 root sum square of the
 // generator's and the path's standard uncertainty, and the claim: it passes within
@@ -95,7 +89,7 @@ func Refer(in Input) (Result, error) {
 		return out, nil
 	}
 	at := shown - units.DBm(loss)
-	s := 9 + float64(at-s9(in.Frequency))/sUnitDB
+	s := 9 + float64(at-rf.S9(in.Frequency))/rf.SUnitDB
 	u := uncertainty.CoverageFactor * math.Hypot(in.GeneratorDB/math.Sqrt(3), float64(in.Path.LossUncertainty(in.Frequency)))
 	dbm, uv := float64(at), perMicro*math.Sqrt(float64(at.Watts())*units.Impedance)
 	out.AtConnectorDBm, out.AtConnectorUV, out.SUnits, out.UncertaintyDB = &dbm, &uv, &s, &u
@@ -106,14 +100,6 @@ func Refer(in Input) (Result, error) {
 	verdict := in.Rule.Decide(units.DB(in.ToleranceDB-delta), units.DB(u))
 	out.ClaimDeltaDB, out.Verdict = &delta, &verdict
 	return out, nil
-}
-
-func s9(f units.Hertz) units.DBm {
-	v := s9Above
-	if f < s9Edge {
-		v = s9Below
-	}
-	return units.Watts(v * v / units.Impedance).DBm()
 }
 
 // level is a power or voltage as a level; with emf a voltage is halved.

@@ -144,7 +144,8 @@ func work(r *measure.Review, in Draft, m *Measured) error {
 	return nil
 }
 
-// lazy is the part of the power claimed under which a draw says nothing of what it takes to give it.
+// lazy is the part of the power claimed under which a draw says nothing of what it takes to give it
+// (common practice, no source).
 const lazy = 0.5
 
 func claimedW(r *measure.Review, at record.Keyed) float64 { return r.Cell(at).Claimed }
