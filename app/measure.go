@@ -13,6 +13,7 @@ import (
 	"talloak/core/problem"
 	"talloak/core/record"
 	"talloak/core/say"
+	"talloak/core/sweep"
 	"talloak/core/units"
 	"talloak/core/wiring"
 	"talloak/store"
@@ -30,7 +31,7 @@ type Take struct {
 	Draft    json.RawMessage
 	File     *record.File
 
-	read any // what the kind read of the file
+	read *sweep.Import // what the kind read of the file
 }
 
 // WiringOf names a path with its kit as they are: any change of either gives another.
@@ -70,8 +71,8 @@ func (a *App) readFile(t *Take) error {
 }
 
 // Preview works a measurement out without keeping it, and gives it as it would be shown.
-func (a *App) Preview(ctx context.Context, t Take) (any, error) {
-	var view any
+func (a *App) Preview(ctx context.Context, t Take) (measure.Answer, error) {
+	var view measure.Answer
 	if err := a.readFile(&t); err != nil {
 		return nil, err
 	}
@@ -88,7 +89,7 @@ func (a *App) Preview(ctx context.Context, t Take) (any, error) {
 // Measure keeps a measurement and gives it as it is shown. It refuses a box that the
 // review does not have, a path of another purpose or in danger, and a path that is not
 // what was seen. The same request again is the same measurement.
-func (a *App) Measure(ctx context.Context, t Take) (any, error) {
+func (a *App) Measure(ctx context.Context, t Take) (measure.Answer, error) {
 	request := t.fingerprint()
 	var out *taking
 	var room measure.Room
@@ -132,7 +133,7 @@ func (a *App) Measure(ctx context.Context, t Take) (any, error) {
 
 // again is a measurement that the same request wrote before: whatever has changed since
 // is no reason to refuse it now.
-func (a *App) again(ctx context.Context, t Take, request string) (view any, done bool) {
+func (a *App) again(ctx context.Context, t Take, request string) (view measure.Answer, done bool) {
 	if same, err := a.Store.Wrote(ctx, t.ID, request); err != nil || !same {
 		return nil, false
 	}

@@ -69,7 +69,7 @@ func box(t *testing.T, d *measure.Review, band, level string) cell {
 	for _, c := range board.Of(d, false).Cells {
 		if c.Cell.Band.Name == band && c.Cell.Level == level {
 			e := c.Box("emissions")
-			return cell{e.Verdict, e.Why, c.Box("power").Of.(power.Ruling).Reading, e.Of.(emissions.Ruling)}
+			return cell{e.Verdict, e.Why, measure.Own[power.Ruling](c.Box("power").Of).Reading, measure.Own[emissions.Ruling](e.Of)}
 		}
 	}
 	t.Fatalf("no %s %s", band, level)

@@ -8,7 +8,6 @@ import (
 	"io"
 	"net/http"
 	"net/url"
-	"reflect"
 	"runtime/debug"
 	"slices"
 	"strconv"
@@ -57,7 +56,7 @@ type StandingWrite struct {
 
 type rawOut struct{ Body json.RawMessage }
 
-func raw(v any) (*rawOut, error) {
+func said(v measure.Answer) (*rawOut, error) {
 	text, err := json.Marshal(v)
 	return &rawOut{text}, err
 }
@@ -74,14 +73,14 @@ func (s *Server) registerKinds(api huma.API, e *echo.Echo) {
 			op := map[string]*huma.Operation{http.MethodGet: item.Get, http.MethodPost: item.Post}[method]
 			op.Responses[status].Content["application/json"] = &huma.MediaType{Schema: schema}
 		}
-		view := schemas.Schema(reflect.TypeOf(about.View), true, "View")
+		view := schemas.Schema(about.Types.View, true, "View")
 
 		get(api, tag, "list-"+about.Name, at, "A page of this kind in a review, worked out, in the order taken: the last of them, or from a place on", func(ctx context.Context, in *takenAsked) (*takenPage, error) {
 			r, err := s.app.Open(ctx, in.ID, store.WithoutTraces, nil)
 			if err != nil {
 				return nil, err
 			}
-			return in.pageOf(r.Room(kind).List())
+			return in.pageOf(r.Room(kind))
 		})
 		if !about.WithFile {
 			get(api, tag, "list-"+about.Name+"-boxes", at+"/boxes", "How much was taken of each box of a review", func(ctx context.Context, in *IDPath) (*body[[]BoxCount], error) {
@@ -98,23 +97,23 @@ func (s *Server) registerKinds(api huma.API, e *echo.Echo) {
 			if err != nil {
 				return nil, err
 			}
-			return raw(r.Room(kind).Ruling(r.Meant(record.Keyed{Band: in.Band, Level: in.Level, Mode: record.Mode(in.Mode), FrequencyHz: in.FrequencyHz})))
+			return said(r.Room(kind).Ruling(r.Meant(record.Keyed{Band: in.Band, Level: in.Level, Mode: record.Mode(in.Mode), FrequencyHz: in.FrequencyHz})))
 		})
-		answers(http.MethodGet, at+"/ruling", "200", schemas.Schema(reflect.TypeOf(about.Ruling), true, "Ruling"))
+		answers(http.MethodGet, at+"/ruling", "200", schemas.Schema(about.Types.Ruling, true, "Ruling"))
 		if !about.Always {
 			get(api, tag, "export-"+about.Name, at+"/export", "The tables an edition has of this kind, as CSV", func(ctx context.Context, in *IDPath) (*download, error) {
 				return s.exportTables(ctx, in.ID, kind, "")
 			})
 		}
-		if about.Study != nil {
+		if about.Types.Study != nil {
 			get(api, tag, "get-"+about.Name+"-study", at+"/study", "What is known beside the boxes: along frequency, supply and time, through several wirings", func(ctx context.Context, in *IDPath) (*rawOut, error) {
 				r, err := s.app.Open(ctx, in.ID, tracesOf(about), nil)
 				if err != nil {
 					return nil, err
 				}
-				return raw(r.Room(kind).(measure.Student).Studied())
+				return said(r.Room(kind).(measure.Student).Studied())
 			})
-			answers(http.MethodGet, at+"/study", "200", schemas.Schema(reflect.TypeOf(about.Study), true, "Study"))
+			answers(http.MethodGet, at+"/study", "200", schemas.Schema(about.Types.Study, true, "Study"))
 			get(api, tag, "get-"+about.Name+"-table", at+"/table", "One of the tables an edition has of this kind, by its title, as CSV", func(ctx context.Context, in *tableAsked) (*download, error) {
 				return s.exportTables(ctx, in.ID, kind, in.Of)
 			})
@@ -123,7 +122,7 @@ func (s *Server) registerKinds(api huma.API, e *echo.Echo) {
 			s.registerFile(api, e, kind, at, view)
 			continue
 		}
-		draft := schemas.Schema(reflect.TypeOf(about.Draft), true, "Draft")
+		draft := schemas.Schema(about.Types.Draft, true, "Draft")
 		asks := func(path, name string) {
 			typed := *schemas.Map()[name]
 			typed.Properties = map[string]*huma.Schema{}
@@ -141,7 +140,7 @@ func (s *Server) registerKinds(api huma.API, e *echo.Echo) {
 			if err != nil {
 				return nil, err
 			}
-			return raw(out)
+			return said(out)
 		}, large)
 		answers(http.MethodPost, at+"/preview", "200", view)
 		asks(at+"/preview", "TakeWrite")
@@ -153,7 +152,7 @@ func (s *Server) registerKinds(api huma.API, e *echo.Echo) {
 			if err != nil {
 				return nil, err
 			}
-			return raw(out)
+			return said(out)
 		}, large)
 		answers(http.MethodPost, at, "201", view)
 		asks(at, "TakeNew")
@@ -175,14 +174,13 @@ type takenPage struct {
 	Body  json.RawMessage
 }
 
-func (p *takenAsked) pageOf(list any) (*takenPage, error) {
-	all := reflect.ValueOf(list)
-	out := &takenPage{Total: all.Len(), From: p.From}
+func (p *takenAsked) pageOf(room measure.Room) (*takenPage, error) {
+	out := &takenPage{Total: room.Count(), From: p.From}
 	if out.From < 0 {
 		out.From = max(0, out.Total-p.Limit)
 	}
 	out.From = min(out.From, out.Total)
-	text, err := json.Marshal(all.Slice(out.From, min(out.Total, out.From+p.Limit)).Interface())
+	text, err := json.Marshal(room.List(out.From, min(out.Total, out.From+p.Limit)))
 	out.Body = text
 	return out, err
 }
@@ -218,7 +216,7 @@ type boxAsked struct {
 // the query.
 func (s *Server) registerFile(api huma.API, e *echo.Echo, kind measure.Kind, at string, view *huma.Schema) {
 	about := kind.About()
-	draft := api.OpenAPI().Components.Schemas.Schema(reflect.TypeOf(about.Draft), true, "Draft")
+	draft := api.OpenAPI().Components.Schemas.Schema(about.Types.Draft, true, "Draft")
 	text := &huma.Schema{Type: huma.TypeString}
 	param := func(name, doc string) *huma.Param {
 		return &huma.Param{Name: name, In: "query", Required: doc == "", Description: doc, Schema: text}
@@ -236,7 +234,7 @@ func (s *Server) registerFile(api huma.API, e *echo.Echo, kind measure.Kind, at 
 	})
 	e.POST("/api/v1/reviews/:id/measure/"+about.Name+"/preview", func(c *echo.Context) error {
 		take, err := fileTake(c, about.Name, false)
-		var out any
+		var out measure.Answer
 		if err == nil {
 			out, err = s.app.Preview(c.Request().Context(), *take)
 		}
@@ -247,7 +245,7 @@ func (s *Server) registerFile(api huma.API, e *echo.Echo, kind measure.Kind, at 
 		if err == nil && len(take.File.Content) > giveBackFrom {
 			defer func() { time.AfterFunc(time.Second, giveBack) }() // when this has been answered
 		}
-		var out any
+		var out measure.Answer
 		if err == nil {
 			out, err = s.app.Measure(c.Request().Context(), *take)
 		}
@@ -255,7 +253,7 @@ func (s *Server) registerFile(api huma.API, e *echo.Echo, kind measure.Kind, at 
 	})
 }
 
-func answerFile(c *echo.Context, status int, out any, err error) error {
+func answerFile[T any](c *echo.Context, status int, out T, err error) error {
 	var p *Problem
 	switch {
 	case err == nil:

@@ -12,7 +12,6 @@ import (
 	"github.com/google/uuid"
 
 	"talloak/app"
-	"talloak/core/board"
 	"talloak/core/compute"
 	"talloak/core/kinds"
 	"talloak/core/record"
@@ -64,7 +63,7 @@ func TestBooksOfOnesOwn(t *testing.T) {
 	c.ok("POST", sweepPath(r.ID, uuid.NewString(), emissions), traceCSV(-60), nil)
 	worst := func() (verdict string) {
 		t.Helper()
-		var b board.Board
+		var b boardView
 		c.ok("GET", "/api/v1/reviews/"+r.ID+"/board", nil, &b)
 		return string(b.Cells[0].Boxes[1].Verdict)
 	}
@@ -99,7 +98,7 @@ func TestBooksOfOnesOwn(t *testing.T) {
 	if _, err := s.AddBookWord(t.Context(), &record.BookWord{ID: uuid.NewString(), BookID: "club", What: record.BookWritten, Content: json.RawMessage(`{"id":"club","limits":"as ever"}`)}, "unread", func([]record.BookWord) error { return nil }); err != nil {
 		t.Fatal(err)
 	}
-	var unread board.Board
+	var unread boardView
 	c.ok("GET", "/api/v1/reviews/"+r.ID+"/board", nil, &unread)
 	if box := unread.Cells[0].Boxes[1]; box.Verdict == "pass" || box.Verdict == "passes-so-far" || box.Verdict == "fail" || !strings.Contains(unread.Rules.Book, "cannot be read") {
 		t.Errorf("%s: %s, %s", unread.Rules.Book, box.Verdict, box.Why)
@@ -183,6 +182,6 @@ func TestBooksOfOnesOwn(t *testing.T) {
 	}
 	c.refused(404, "POST", "/api/v1/rule-books/nobody/withdrawn", map[string]any{"id": uuid.NewString()})
 	// What it would be by another percentage.
-	var b board.Board
+	var b boardView
 	c.ok("GET", "/api/v1/reviews/"+r.ID+"/board?scheme=percent&pass_percent=50&tolerance_db=3", nil, &b)
 }

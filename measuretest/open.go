@@ -9,6 +9,7 @@ import (
 	"talloak/core/kinds"
 	"talloak/core/measure"
 	"talloak/core/record"
+	"talloak/core/strictjson"
 	"talloak/rulebooks"
 )
 
@@ -43,4 +44,15 @@ func Open(t *testing.T, review *record.Review, facts record.Facts) *measure.Revi
 		t.Fatal(err)
 	}
 	return r
+}
+
+// Take has a kind in a review read a draft as it is sent.
+func Take[D, V any](w interface {
+	Read(measure.Taking, D) (measure.Worth[V], error)
+}, t measure.Taking) (measure.Worth[V], error) {
+	var in D
+	if err := strictjson.Decode(t.Draft, &in); err != nil {
+		return measure.Worth[V]{}, err
+	}
+	return w.Read(t, in)
 }

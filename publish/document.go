@@ -94,7 +94,7 @@ func assemble(r *measure.Review, number int, at time.Time) Document {
 		sections, whole := room.Sections(b.Boxes(about.Name)), b.Whole(about.Name)
 		switch {
 		case !about.Always:
-			out.Others = append(out.Others, OtherKind{about.Name, about.Title, room.List(), sections, &whole})
+			out.Others = append(out.Others, OtherKind{about.Name, about.Title, room.List(0, room.Count()), sections, &whole})
 		case len(sections) > 0: // its measurements have a place of their own
 			out.Others = append(out.Others, OtherKind{about.Name, about.Title + ", further", nil, sections, nil})
 		}

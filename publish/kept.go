@@ -93,7 +93,7 @@ func (b keptBoard) Levels() []level {
 		c := &b.Board.Cells[i]
 		p, e := c.Box(power.Name), c.Box(emissions.Name)
 		if p != nil && e != nil {
-			out = append(out, level{c.Name, c.Cell, p.Of.(power.Ruling), e.Of.(emissions.Ruling), e.Verdict, e.Why})
+			out = append(out, level{c.Name, c.Cell, measure.Own[power.Ruling](p.Of), measure.Own[emissions.Ruling](e.Of), e.Verdict, e.Why})
 		}
 	}
 	return out
@@ -132,8 +132,8 @@ func (b *keptBoard) UnmarshalJSON(data []byte) error {
 	b.Kinds = []board.Whole{{Kind: power.Name, Whole: in.Power}, {Kind: emissions.Name, Whole: in.Emissions}}
 	for _, c := range in.Cells {
 		b.Board.Cells = append(b.Board.Cells, board.Cell{Cell: c.Cell, Name: c.Name, Boxes: []measure.Box{
-			{Kind: power.Name, Verdict: c.Power, Why: c.PowerWhy, Of: power.Ruling{Verdict: c.Power, Why: c.PowerWhy, Reading: c.Reading, Of: c.Readings, Frequencies: c.Frequencies}},
-			{Kind: emissions.Name, Verdict: c.Verdict, Why: c.Why, Notes: c.Notes, Of: c.Emissions},
+			{Kind: power.Name, Verdict: c.Power, Why: c.PowerWhy, Of: measure.Answers(power.Ruling{Verdict: c.Power, Why: c.PowerWhy, Reading: c.Reading, Of: c.Readings, Frequencies: c.Frequencies})},
+			{Kind: emissions.Name, Verdict: c.Verdict, Why: c.Why, Notes: c.Notes, Of: measure.Answers(c.Emissions)},
 		}})
 	}
 	return nil

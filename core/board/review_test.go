@@ -108,8 +108,8 @@ func (o opened) Board(pictures bool) seen {
 	out := seen{Board: b, Power: b.Whole("power"), Emissions: b.Whole("emissions")}
 	for i := range b.Cells {
 		p, e := b.Cells[i].Box("power"), b.Cells[i].Box("emissions")
-		of := p.Of.(power.Ruling)
-		out.Cells = append(out.Cells, cell{b.Cells[i].Name, p.Verdict, p.Why, of.Reading, of.Frequencies, e.Verdict, e.Why, e.Of.(emissions.Ruling), e.Notes})
+		of := measure.Own[power.Ruling](p.Of)
+		out.Cells = append(out.Cells, cell{b.Cells[i].Name, p.Verdict, p.Why, of.Reading, of.Frequencies, e.Verdict, e.Why, measure.Own[emissions.Ruling](e.Of), e.Notes})
 	}
 	return out
 }

@@ -411,7 +411,7 @@ func (s *sheet) boxName(k record.Keyed) string {
 // frequency.
 func (s *sheet) done(k record.Keyed, kind string) bool {
 	if kind == power.Name {
-		return slices.ContainsFunc(power.Of(s.review).List().([]power.Reading), func(r power.Reading) bool {
+		return slices.ContainsFunc(power.Of(s.review).Readings(), func(r power.Reading) bool {
 			return r.Counts && r.SameBox(k) && claims.SameFrequency(units.Hertz(r.FrequencyHz), units.Hertz(k.FrequencyHz))
 		})
 	}

@@ -11,6 +11,7 @@ import (
 	"talloak/core/decision"
 	"talloak/core/record"
 	"talloak/core/say"
+	"talloak/core/sweep"
 )
 
 // Kind is a kind of measurement.
@@ -20,8 +21,7 @@ type Kind interface {
 	Open(*Review) Room
 }
 
-// About is what others need to know of a kind. Draft, View and Ruling are empty values
-// of the types that Take reads, List gives and Ruling gives.
+// About is what others need to know of a kind.
 type About struct {
 	Name      string  // in addresses and among the kept measurements
 	Title     string  // of its stage
@@ -39,10 +39,7 @@ type About struct {
 	More      bool    // it stands among the further tests, and needs no key of its own
 	Part      string  // of an examination, as an edition without it calls it; empty where every edition has it
 	Minutes   float64 // that a box of it usually takes, to plan an afternoon (common practice, no source)
-	Draft     any
-	View      any
-	Ruling    any
-	Study     any // an empty value of what Student gives; nil where the kind has none
+	Types     Types
 }
 
 // Said is what it is in a sentence.
@@ -70,7 +67,7 @@ type Taking struct {
 	Through *record.Through
 	Draft   json.RawMessage
 	File    *record.File
-	Read    any // what a FileReader read of the file; nil where the kind is none
+	Read    *sweep.Import // what a FileReader read of the file; nil where there was none, or the kind is none
 }
 
 // Taken is what is kept of a Taking, with how it is shown: of the kind's View.
@@ -78,7 +75,7 @@ type Taken struct {
 	Keyed   record.Keyed
 	Payload json.RawMessage
 	Blob    []byte
-	View    any
+	View    Answer
 
 	// Unkeyed tells that nothing was transmitted for it: no danger of a path keeps it out.
 	Unkeyed bool
@@ -87,7 +84,7 @@ type Taken struct {
 // FileReader is a kind whose files are read before a review is opened for them: what takes long
 // keeps nobody waiting. Errors are *problem.Error, as those of Take.
 type FileReader interface {
-	ReadFile(draft json.RawMessage, f *record.File) (any, error)
+	ReadFile(draft json.RawMessage, f *record.File) (*sweep.Import, error)
 }
 
 // Pathless is a kind of which some drafts come through no path at all.
@@ -95,19 +92,28 @@ type Pathless interface {
 	WithoutPath(draft json.RawMessage) bool
 }
 
-// Room is a kind in a review.
+// Room is a kind in a review: what the board, an edition and the API ask of it. RoomOf makes one.
 type Room interface {
+	Tells
 	// Take reads what was given, without keeping it. Errors are *problem.Error on the
 	// fields of the draft, "frequency_hz" or "path_id".
 	Take(Taking) (Taken, error)
 	// Show is how something taken is shown once it is kept.
-	Show(Taken, *record.Measurement) any
+	Show(Taken, *record.Measurement) Answer
 	// View is how a kept measurement is shown; nil where there is none of the kind.
-	View(id string) any
-	// List is all that was taken, worked out, in the order taken.
-	List() any
+	View(id string) Answer
+	// Count is how much was taken.
+	Count() int
+	// List is what was taken, worked out, in the order taken, from one place to before another.
+	List(from, to int) Answer
 	// Ruling is what stands at the frequency keyed, to be looked at, with pictures.
-	Ruling(record.Keyed) any
+	Ruling(record.Keyed) Answer
+	// Inside is the kind's own account.
+	Inside() Tells
+}
+
+// Tells is what a kind in a review says that is of no type of its own.
+type Tells interface {
 	// Box is what stands for a box of the review. Pictures are left out unless asked for.
 	Box(c claims.Cell, pictures bool) Box
 	// Sentence is its part of the headline.
@@ -135,7 +141,7 @@ type Box struct {
 	Notes       []Note           `json:"notes"`
 	Frequencies []float64        `json:"frequencies_hz"` // measured, inside the band claimed
 	Taken       int              `json:"taken"`          // measurements, whatever their standing
-	Of          any              `json:"of"`
+	Of          Answer           `json:"of"`
 }
 
 // Named is a box with the cell it is of, and what that is called.
@@ -181,7 +187,7 @@ func (s Section) Right(column int) bool { return slices.Contains(s.Numbers, colu
 // Student is a room that says more of its kind than stands in boxes: along something else
 // than bands and levels. Its tables are the sections of an edition.
 type Student interface {
-	Studied() any
+	Studied() Answer
 }
 
 // ClaimReader is a kind that reads claims of its own. Is tells whether the line is meant

@@ -22,7 +22,7 @@ var twoMetres = record.Keyed{Band: "2m", Mode: "FM", FrequencyHz: 146.52e6}
 
 func open(t *testing.T, all ...antenna.Draft) *room {
 	t.Helper()
-	return measuretest.Open(t, measuretest.Review("2m 5/1"), measuretest.Facts(t, antenna.Name, twoMetres, all...)).Room(antenna.New()).(*room)
+	return measure.Inside[*room](measuretest.Open(t, measuretest.Review("2m 5/1"), measuretest.Facts(t, antenna.Name, twoMetres, all...)), antenna.New())
 }
 
 // oneOhmic is a one-port file of resistances in ohm, of 50 ohm reference.
@@ -41,7 +41,7 @@ func TestMarkersAndFiles(t *testing.T) {
 		"typed": {Text: "144 2 146 1.5 148 2 ? by the window", Setup: "stock"}, "in another order": {Text: "148MHz 2 144 MHz 2.0 146 1,5", Setup: "stock"},
 		"a file": {Text: "stock.s1p", File: oneOhmic([]float64{144, 146, 148}, 100, 75, 25), Setup: "stock"},
 	} {
-		m := open(t, d).RulingOf(twoMetres)
+		m := open(t, d).RulingAt(twoMetres)
 		if m.Verdict != decision.NoClaim || len(m.Standing) != 1 {
 			t.Errorf("%s: %+v", name, m)
 			continue
@@ -56,7 +56,7 @@ func TestMarkersAndFiles(t *testing.T) {
 	}
 	// An SWR alone is at the frequency dialled, and says nothing of the band.
 	for _, text := range []string{"1.4", "swr 1.4", "SWR 1,4"} {
-		m := open(t, antenna.Draft{Text: text, Setup: "load"}).RulingOf(twoMetres).Standing[0]
+		m := open(t, antenna.Draft{Text: text, Setup: "load"}).RulingAt(twoMetres).Standing[0]
 		if math.Abs(m.Result.Best.SWR-1.4) > 1e-9 || m.Result.Best.FrequencyHz != 146.52e6 || m.Result.BandPct != nil || m.Result.WorstInBand != nil {
 			t.Errorf("%s: %+v", text, m.Result)
 		}
@@ -68,10 +68,10 @@ func TestMarkersAndFiles(t *testing.T) {
 func TestTheCableIsTakenOff(t *testing.T) {
 	db, more := 3.0103, 0.5
 	d := open(t, antenna.Draft{Text: "144 3 148 3", Setup: "stock", CableDB: &db})
-	if got := d.RulingOf(twoMetres); got.Verdict != decision.NotCovered || !strings.Contains(got.Why, "nothing goes in") {
+	if got := d.RulingAt(twoMetres); got.Verdict != decision.NotCovered || !strings.Contains(got.Why, "nothing goes in") {
 		t.Errorf("%+v", got)
 	}
-	m := open(t, antenna.Draft{Text: "144 2 148 2", Setup: "stock", CableDB: &more}).RulingOf(twoMetres).Standing[0]
+	m := open(t, antenna.Draft{Text: "144 2 148 2", Setup: "stock", CableDB: &more}).RulingAt(twoMetres).Standing[0]
 	rho := math.Pow(10, 0.05) / 3
 	if want := (1 + rho) / (1 - rho); math.Abs(m.Result.Best.SWR-want) > 1e-9 {
 		t.Errorf("SWR %g, want %g", m.Result.Best.SWR, want)
@@ -81,7 +81,7 @@ func TestTheCableIsTakenOff(t *testing.T) {
 // TestTheWorseOfASetupStands: whatever came last, and each setup by itself.
 func TestTheWorseOfASetupStands(t *testing.T) {
 	d := open(t, antenna.Draft{Text: "144 2.5 146 1.2 148 1.9", Setup: "stock"}, antenna.Draft{Text: "144 1.5 146 1.1 148 1.2", Setup: "stock"}, antenna.Draft{Text: "144 1.8 148 1.8", Setup: "in-hand"}, antenna.Draft{Text: "nothing", Setup: "other"})
-	got := d.RulingOf(twoMetres)
+	got := d.RulingAt(twoMetres)
 	if got.Verdict != decision.Void || len(got.Standing) != 2 || *got.Standing[0].Result.WorstInBand.SWR != 2.5 || got.Standing[1].Setup != "in-hand" || got.Of != 4 {
 		t.Errorf("%+v", got)
 	}
@@ -110,7 +110,7 @@ func TestRefused(t *testing.T) {
 		`{"text":"144 2","setup":"roof"}`: "setup:", `{"text":"144 2","setup":"stock","cable_db":-1}`: "cable_db:", `{"text":"a.s1p","setup":"stock","file":"nothing"}`: "file:",
 		`{"text":"a.s2p","setup":"stock","file":"# MHz S RI R 50\n144 0 0 0 0 0 0 0 0\n"}`: "file:",
 	} {
-		if _, err := d.Take(measure.Taking{Keyed: twoMetres, Draft: json.RawMessage(draft), Through: &record.Through{Name: "no path"}}); err == nil || !strings.HasPrefix(fmt.Sprint(err), want) {
+		if _, err := measuretest.Take(d, measure.Taking{Keyed: twoMetres, Draft: json.RawMessage(draft), Through: &record.Through{Name: "no path"}}); err == nil || !strings.HasPrefix(fmt.Sprint(err), want) {
 			t.Errorf("%s: %v", draft, err)
 		}
 	}
@@ -118,7 +118,7 @@ func TestRefused(t *testing.T) {
 	for i := range 1001 {
 		long += fmt.Sprintf("%g 0.2 0\n", 140+0.01*float64(i))
 	}
-	if m := open(t, antenna.Draft{Text: "a.s1p", Setup: "stock", File: long}).RulingOf(twoMetres).Standing[0]; len(m.Curve) > 301 || m.Curve[0].FrequencyHz != 140e6 || m.Curve[len(m.Curve)-1].FrequencyHz != 150e6 {
+	if m := open(t, antenna.Draft{Text: "a.s1p", Setup: "stock", File: long}).RulingAt(twoMetres).Standing[0]; len(m.Curve) > 301 || m.Curve[0].FrequencyHz != 140e6 || m.Curve[len(m.Curve)-1].FrequencyHz != 150e6 {
 		t.Errorf("%d points drawn", len(m.Curve))
 	}
 }
@@ -142,7 +142,7 @@ func FuzzReadMarkers(f *testing.F) {
 // TestTheWorstMayLieInTheMiddle of a band as well as at its ends.
 func TestTheWorstMayLieInTheMiddle(t *testing.T) {
 	for text, want := range map[string][2]float64{"143 1.1 144 1.2 146 2.6 148 1.3 149 3": {2.6, 146e6}, "144 2.7 146 1.1 148 1.3": {2.7, 144e6}, "144 1.2 146 1.1 148 1.9": {1.9, 148e6}} {
-		w := open(t, antenna.Draft{Text: text, Setup: "stock"}).RulingOf(twoMetres).Standing[0].Result.WorstInBand
+		w := open(t, antenna.Draft{Text: text, Setup: "stock"}).RulingAt(twoMetres).Standing[0].Result.WorstInBand
 		if w == nil || math.Abs(*w.SWR-want[0]) > 1e-9 || w.FrequencyHz != want[1] {
 			t.Errorf("%s: %+v", text, w)
 		}

@@ -26,7 +26,7 @@ func open(t *testing.T, claim string, all ...battery.Draft) (*measure.Review, ba
 		claims = append(claims, claim)
 	}
 	r := measuretest.Open(t, measuretest.Review(claims...), measuretest.Facts(t, battery.Name, record.Keyed{}, all...))
-	return r, r.Room(battery.New()).(*room).RulingOf(record.Keyed{})
+	return r, measure.Inside[*room](r, battery.New()).RulingAt(record.Keyed{})
 }
 
 // steady is 1 A for an hour at 7.4 V in seven points: 1,000 mAh and 7.4 Wh by definition.

@@ -30,7 +30,7 @@ func by(text, width, signal string, pct float64) deviation.Draft {
 
 func open(t *testing.T, claimed []string, all ...deviation.Draft) *room {
 	t.Helper()
-	return measuretest.Open(t, measuretest.Review(append([]string{"2m 5/1"}, claimed...)...), measuretest.Facts(t, deviation.Name, twoMetres, all...)).Room(deviation.New()).(*room)
+	return measure.Inside[*room](measuretest.Open(t, measuretest.Review(append([]string{"2m 5/1"}, claimed...)...), measuretest.Facts(t, deviation.Name, twoMetres, all...)), deviation.New())
 }
 
 // TestReadLines: 2079 Hz of tone at the first null and 906 Hz at the second are 5 kHz; the lines
@@ -106,7 +106,7 @@ func TestWhatStandsOfSeveral(t *testing.T) {
 		{five, []deviation.Draft{by("lines 1000 -10 -60 -10 -60 -10", "wide", "tone", 1)}, decision.Inconclusive, "do not fit"},
 		{five, []deviation.Draft{by("loud", "wide", "voice-peak", 5)}, decision.Void, "cannot be worked out"},
 	} {
-		if got := open(t, c.claimed, c.all...).RulingOf(twoMetres); got.Verdict != c.want || !strings.Contains(got.Why, c.says) {
+		if got := open(t, c.claimed, c.all...).RulingAt(twoMetres); got.Verdict != c.want || !strings.Contains(got.Why, c.says) {
 			t.Errorf("%s, %q; want %s, %q", got.Verdict, got.Why, c.want, c.says)
 		}
 	}
@@ -127,7 +127,7 @@ func TestRefused(t *testing.T) {
 		if field == "mode" {
 			at.Mode = rulebook.SSB
 		}
-		if _, err := d.Take(measure.Taking{Keyed: at, Draft: json.RawMessage(draft), Through: &record.Through{Name: "no path"}}); err == nil || !strings.HasPrefix(fmt.Sprint(err), field+":") {
+		if _, err := measuretest.Take(d, measure.Taking{Keyed: at, Draft: json.RawMessage(draft), Through: &record.Through{Name: "no path"}}); err == nil || !strings.HasPrefix(fmt.Sprint(err), field+":") {
 			t.Errorf("%s: %v", draft, err)
 		}
 	}

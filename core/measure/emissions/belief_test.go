@@ -64,7 +64,7 @@ func TestWhatIsNotBelievedIsNamed(t *testing.T) {
 	}
 }
 
-func of(b measure.Box) emissions.Ruling { return b.Of.(emissions.Ruling) }
+func of(b measure.Box) emissions.Ruling { return measure.Own[emissions.Ruling](b.Of) }
 
 // TestAnOffsetForgottenIsNotBelieved: a carrier many times the claim, or over what the input
 // survives, is void with its cause, and is ruled on as soon as the offset is told.

@@ -17,6 +17,7 @@ import (
 	"talloak/core/path"
 	"talloak/core/record"
 	"talloak/core/units"
+	"talloak/measuretest"
 	"talloak/rulebooks"
 )
 
@@ -140,21 +141,22 @@ func afternoonBy(t *testing.T, book string, drafts ...string) *emissions.Room {
 			}
 		}
 		draft, _ := json.Marshal(in)
-		taken, err := open(facts).Take(measure.Taking{Keyed: k, Through: through(pad), Draft: draft, File: &record.File{Content: []byte(look)}})
+		taken, err := measuretest.Take(open(facts), measure.Taking{Keyed: k, Through: through(pad), Draft: draft, File: &record.File{Content: []byte(look)}})
 		if err != nil {
 			t.Fatal(err)
 		}
-		if view := taken.View.(*emissions.SweepView); view.Look == nil || view.List || len(view.Picture) == 0 {
+		if view := taken.View; view.Look == nil || view.List || len(view.Picture) == 0 {
 			t.Errorf("%+v", view)
 		}
-		facts.Measurements = append(facts.Measurements, record.Measurement{ID: fmt.Sprint(i), Kind: "emissions", Keyed: k, Through: through(pad), Payload: taken.Payload})
+		payload, _ := json.Marshal(taken.Payload)
+		facts.Measurements = append(facts.Measurements, record.Measurement{ID: fmt.Sprint(i), Kind: "emissions", Keyed: k, Through: through(pad), Payload: payload})
 	}
 	return open(facts)
 }
 
 // TestASweepIsItsFile: nothing is kept of one that did not come.
 func TestASweepIsItsFile(t *testing.T) {
-	if _, err := afternoon(t).Take(measure.Taking{Keyed: key, Through: through(50), Draft: []byte(`{"name":"a"}`)}); err == nil || !strings.Contains(err.Error(), "csv: ") {
+	if _, err := measuretest.Take(afternoon(t), measure.Taking{Keyed: key, Through: through(50), Draft: []byte(`{"name":"a"}`)}); err == nil || !strings.Contains(err.Error(), "csv: ") {
 		t.Error(err)
 	}
 }
@@ -164,7 +166,7 @@ func TestWhatNoScreenShows(t *testing.T) {
 	take := func(look string, d emissions.Draft) error {
 		d.Name, d.Look = "look", true
 		draft, _ := json.Marshal(d)
-		_, err := afternoon(t).Take(measure.Taking{Keyed: key, Through: through(50), Draft: draft, File: &record.File{Content: []byte(look)}})
+		_, err := measuretest.Take(afternoon(t), measure.Taking{Keyed: key, Through: through(50), Draft: draft, File: &record.File{Content: []byte(look)}})
 		return err
 	}
 	const good = "30-1600 -82 1h-13"
@@ -255,7 +257,7 @@ func TestACarrierThatWasOffPassesNothing(t *testing.T) {
 		"30-1600 nothing above -82": true, "30-1600 -82 2h-75": true, "30-1600 -82 152.5-13": true, "30-1600 -82 148-13": false, "30-1600 -82 1h-13": false, "200-1600 nothing above -82": false,
 	} {
 		draft, _ := json.Marshal(emissions.Draft{Name: "look", Look: true})
-		_, err := emissions.Of(opened).Take(measure.Taking{Keyed: k, Through: through(50), Draft: draft, File: &record.File{Content: []byte(text)}})
+		_, err := measuretest.Take(emissions.Of(opened), measure.Taking{Keyed: k, Through: through(50), Draft: draft, File: &record.File{Content: []byte(text)}})
 		if (err != nil) != refused || refused && !strings.Contains(err.Error(), "was it keyed") {
 			t.Errorf("%q: %v", text, err)
 		}

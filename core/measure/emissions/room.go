@@ -5,6 +5,7 @@ import (
 	"encoding/binary"
 	"encoding/json"
 	"math"
+	"reflect"
 	"slices"
 	"strings"
 
@@ -94,7 +95,7 @@ type Sweep struct {
 func (Kind) About() measure.About {
 	return measure.About{
 		Name: Name, Title: "Emissions", Key: "4", Purpose: wiring.ForEmissions, Transmits: true, WithFile: true, PerLevel: true, Always: true, Leads: true,
-		Draft: Draft{}, View: SweepView{}, Ruling: Ruling{}, Study: Study{},
+		Types: measure.TypesOf[Draft, SweepView, Ruling]().With(reflect.TypeFor[Study]()),
 	}
 }
 
@@ -114,7 +115,7 @@ type Room struct {
 }
 
 // Of is the emissions room of a review.
-func Of(r *measure.Review) *Room { return r.Room(Kind{}).(*Room) }
+func Of(r *measure.Review) *Room { return measure.Inside[*Room](r, Kind{}) }
 
 // Open implements measure.Kind.
 func (Kind) Open(r *measure.Review) measure.Room {
@@ -122,7 +123,7 @@ func (Kind) Open(r *measure.Review) measure.Room {
 	for _, m := range r.Of(Name) {
 		d.sweeps = append(d.sweeps, sweepOf(m))
 	}
-	return d
+	return measure.RoomOf(r, Name, d)
 }
 
 func sweepOf(m *record.Measurement) *Sweep {
@@ -131,46 +132,42 @@ func sweepOf(m *record.Measurement) *Sweep {
 	return s
 }
 
-func readDraft(text json.RawMessage) (in Draft, err error) {
-	if err = strictjson.Decode(text, &in); err == nil {
-		err = in.check()
-	}
-	return in, err
-}
-
 // ReadFile implements measure.FileReader: a sweep is read, a look is short.
-func (Kind) ReadFile(draft json.RawMessage, f *record.File) (any, error) {
-	in, err := readDraft(draft)
-	if err != nil || in.Look {
+func (Kind) ReadFile(draft json.RawMessage, f *record.File) (*sweep.Import, error) {
+	var in Draft
+	if err := cmp.Or(strictjson.Decode(draft, &in), in.check()); err != nil || in.Look {
 		return nil, err
 	}
-	return sweep.ParseCSVIn(f.Content, in.Unit)
+	read, err := sweep.ParseCSVIn(f.Content, in.Unit)
+	return &read, err
 }
 
-// Take implements measure.Room: what a file says itself counts before what was told.
-func (d *Room) Take(t measure.Taking) (measure.Taken, error) {
-	in, err := readDraft(t.Draft)
-	if err != nil {
-		return measure.Taken{}, err
+// Read implements measure.Works: what a file says itself counts before what was told.
+func (d *Room) Read(t measure.Taking, in Draft) (measure.Worth[SweepView], error) {
+	none := measure.Worth[SweepView]{}
+	if err := in.check(); err != nil {
+		return none, err
 	}
 	if t.File == nil {
-		return measure.Taken{}, problem.New("csv", "send the sweep as the analyzer saved it")
+		return none, problem.New("csv", "send the sweep as the analyzer saved it")
 	}
 	if in.Look {
 		return d.takeLook(t, in)
 	}
-	read, ok := t.Read.(sweep.Import)
-	if !ok {
-		if read, err = sweep.ParseCSVIn(t.File.Content, in.Unit); err != nil {
-			return measure.Taken{}, err
+	read := t.Read
+	if read == nil {
+		parsed, err := sweep.ParseCSVIn(t.File.Content, in.Unit)
+		if err != nil {
+			return none, err
 		}
+		read = &parsed
 	}
 	if doubt := read.Doubt(units.Hertz(t.Keyed.FrequencyHz)); doubt != "" {
-		return measure.Taken{}, problem.New("unit", "%s", doubt)
+		return none, problem.New("unit", "%s", doubt)
 	}
 	// What is printed is rounded to 0.1 dB; levels below the carrier have none.
 	if told := t.Through.AppliedOffsetDB; in.OffsetDB == nil && !in.Normalised && !read.Normalised && read.OffsetDB != nil && math.Abs(*read.OffsetDB-told) > 0.05 {
-		return measure.Taken{}, problem.New("offset_db", "the file says that %g dB were added to its levels, the path says %g dB: tell it in “The screen adds”, whichever it is", *read.OffsetDB, told)
+		return none, problem.New("offset_db", "the file says that %g dB were added to its levels, the path says %g dB: tell it in “The screen adds”, whichever it is", *read.OffsetDB, told)
 	}
 	kept := payload{
 		Name: in.Name, Detector: cmp.Or(read.Detector, in.Detector), Hold: cmp.Or(read.Hold, in.Hold), Modulated: in.Modulated,
@@ -178,40 +175,38 @@ func (d *Room) Take(t measure.Taking) (measure.Taken, error) {
 		Points: len(read.Trace.Levels), Taken: read.Taken,
 		Normalised: in.Normalised || read.Normalised, Uneven: read.Trace.Uneven != nil, Told: in.Told,
 	}
-	text, err := json.Marshal(kept)
-	out := measure.Taken{Keyed: t.Keyed, Payload: text, Unkeyed: in.unkeyed(), Blob: PackLevels(slices.Concat(read.Trace.Levels, read.Trace.Uneven))}
-	out.View = d.Show(out, &record.Measurement{Keyed: t.Keyed, Through: t.Through, Payload: text, Blob: out.Blob})
-	return out, err
+	blob := PackLevels(slices.Concat(read.Trace.Levels, read.Trace.Uneven))
+	row := &Sweep{&record.Measurement{Keyed: t.Keyed, Through: t.Through, Blob: blob}, kept, nil}
+	return measure.Worth[SweepView]{Keyed: t.Keyed, Payload: kept, Unkeyed: in.unkeyed(), Blob: blob, View: d.viewAlone(row)}, nil
 }
 
 // longestLook is the longest look that is read, in bytes.
 const longestLook = 4000
 
-func (d *Room) takeLook(t measure.Taking, in Draft) (measure.Taken, error) {
+func (d *Room) takeLook(t measure.Taking, in Draft) (measure.Worth[SweepView], error) {
+	none := measure.Worth[SweepView]{}
 	if len(t.File.Content) > longestLook {
-		return measure.Taken{}, problem.New("look", "give at most %d characters", longestLook)
+		return none, problem.New("look", "give at most %d characters", longestLook)
 	}
 	look, err := ParseLook(string(t.File.Content), units.Hertz(t.Keyed.FrequencyHz))
 	if err != nil {
-		return measure.Taken{}, err
+		return none, err
 	}
 	if f0 := units.Hertz(t.Keyed.FrequencyHz); !in.unkeyed() && look.hidesCarrier(f0, in.ToleranceHz) {
-		return measure.Taken{}, problem.New("look", "the carrier, %s, lies in this range and is not among the peaks: was it keyed? Give it too, such as 1h -7.4; nothing seen of a transmitter that is off passes nothing", f0)
+		return none, problem.New("look", "the carrier, %s, lies in this range and is not among the peaks: was it keyed? Give it too, such as 1h -7.4; nothing seen of a transmitter that is off passes nothing", f0)
 	}
-	text, err := json.Marshal(payload{
+	kept := payload{
 		Name: in.Name, Detector: in.Detector, Hold: in.Hold, Modulated: in.Modulated, StartHz: look.FromHz, StopHz: look.ToHz, RBWHz: in.RBWHz, Points: len(look.Peaks),
 		Taken: "a look, as it was typed", Look: &look, Told: in.Told,
-	})
-	out := measure.Taken{Keyed: t.Keyed, Payload: text, Unkeyed: in.unkeyed()}
-	row := sweepOf(&record.Measurement{Keyed: t.Keyed, Through: t.Through, Payload: text})
+	}
+	row := &Sweep{&record.Measurement{Keyed: t.Keyed, Through: t.Through}, kept, nil}
 	view := d.viewAlone(row)
 	if s, _, err := d.sweep(row); err == nil {
 		var in judge.Input
 		d.power(&Ruling{Keyed: t.Keyed}, &in)
 		view.Picture = look.picture(s, units.Hertz(t.Keyed.FrequencyHz), carrierDBm(in.MeanW))
 	}
-	out.View = &view
-	return out, err
+	return measure.Worth[SweepView]{Keyed: t.Keyed, Payload: kept, Unkeyed: in.unkeyed(), View: view}, nil
 }
 
 // mostTolerance is how far a frequency may have been read off a screen, in Hz: further and a
@@ -274,40 +269,23 @@ func (in *Draft) check() error {
 	return bad.Err()
 }
 
-// Show implements measure.Room.
-func (d *Room) Show(_ measure.Taken, m *record.Measurement) any {
-	out := d.viewAlone(sweepOf(m))
+// Keep implements measure.Shown.
+func (v *SweepView) Keep(m *record.Measurement) { v.ID, v.TakenAt = m.ID, m.TakenAt }
+
+// Taken implements measure.Works.
+func (d *Room) Taken(i int) *SweepView {
+	out := d.viewAlone(d.sweeps[i])
 	return &out
 }
 
-// View implements measure.Room.
-func (d *Room) View(id string) any {
-	for _, s := range d.sweeps {
-		if s.ID == id {
-			out := d.viewAlone(s)
-			return &out
-		}
-	}
-	return nil
-}
+// RulingAt implements measure.Works.
+func (d *Room) RulingAt(k record.Keyed) Ruling { return d.At(k, true) }
 
-// List implements measure.Room.
-func (d *Room) List() any {
-	out := []SweepView{}
-	for _, s := range d.sweeps {
-		out = append(out, d.viewAlone(s))
-	}
-	return out
-}
-
-// Ruling implements measure.Room.
-func (d *Room) Ruling(k record.Keyed) any { return d.At(k, true) }
-
-// Box implements measure.Room: the worst carrier swept stands for the box.
+// Box implements measure.Tells: the worst carrier swept stands for the box.
 func (d *Room) Box(c claims.Cell, pictures bool) measure.Box {
 	k := record.Keyed{Band: c.Band.Name, Level: c.Level, Mode: c.Mode, FrequencyHz: float64(c.Band.UsualHz)}
 	e := d.Worst(k, pictures)
-	out := measure.Box{Kind: Name, Notes: notes(e), Frequencies: []float64{}, Of: e}
+	out := measure.Box{Kind: Name, Notes: notes(e), Frequencies: []float64{}, Of: measure.Answers(e)}
 	out.Verdict, out.Why = said(e)
 	if len(e.Sweeps) > 0 {
 		out.Frequencies = append(out.Frequencies, e.FrequencyHz)

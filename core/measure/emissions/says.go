@@ -14,9 +14,9 @@ import (
 	"talloak/core/units"
 )
 
-func of(b measure.Box) Ruling { return b.Of.(Ruling) }
+func of(b measure.Box) Ruling { return measure.Own[Ruling](b.Of) }
 
-// Sentence implements measure.Room: every box that fails is named, the worst first, and
+// Sentence implements measure.Tells: every box that fails is named, the worst first, and
 // a pass says how far it goes.
 func (d *Room) Sentence(boxes []measure.Named, whole decision.Whole) string {
 	var ruled []measure.Named
@@ -118,7 +118,7 @@ func asked(c judge.Coverage) string {
 	return fmt.Sprintf("a full examination, %s to %s", units.Hertz(*c.SearchFromHz), units.Hertz(*c.SearchToHz))
 }
 
-// Obstacles implements measure.Room.
+// Obstacles implements measure.Tells.
 func (d *Room) Obstacles(boxes []measure.Named) []measure.Obstacle {
 	var out []measure.Obstacle
 	obstacle := func(code say.Code, format string, args ...any) {
@@ -140,7 +140,7 @@ func (d *Room) Obstacles(boxes []measure.Named) []measure.Obstacle {
 	return out
 }
 
-// NotTested implements measure.Room.
+// NotTested implements measure.Tells.
 func (d *Room) NotTested(b measure.Named) []string {
 	r := of(b.Box).Ruling
 	switch {
@@ -154,7 +154,7 @@ func (d *Room) NotTested(b measure.Named) []string {
 	return nil
 }
 
-// Ways implements measure.Room: of every sweep beside the boxes.
+// Ways implements measure.Tells: of every sweep beside the boxes.
 func (d *Room) Ways(boxes []measure.Named) []*record.Through {
 	var out []*record.Through
 	for _, b := range boxes {
@@ -165,12 +165,12 @@ func (d *Room) Ways(boxes []measure.Named) []*record.Through {
 	return out
 }
 
-// Kept implements measure.Room.
+// Kept implements measure.Tells.
 func (d *Room) Kept(b measure.Box) []measure.Field {
 	return []measure.Field{{Name: "verdict", Value: b.Verdict}, {Name: "why", Value: b.Why}, {Name: "emissions", Value: of(b)}, {Name: "notes", Value: b.Notes}}
 }
 
-// WithoutAdvice implements measure.Room.
+// WithoutAdvice implements measure.Tells.
 func (d *Room) WithoutAdvice(b measure.Box) measure.Box {
 	r := of(b)
 	if r.Ruling != nil {
@@ -181,6 +181,6 @@ func (d *Room) WithoutAdvice(b measure.Box) measure.Box {
 		}
 		r.Ruling = &plain
 	}
-	b.Of = r
+	b.Of = measure.Answers(r)
 	return b
 }

@@ -106,7 +106,7 @@ func (d *Room) Sections([]measure.Named) []measure.Section {
 		out = append(out, measure.Section{Title: "Emissions in standby", Columns: []string{"Band", "State", "Ruling", "Why", "Rule book"}, Rows: rows,
 			Lines: []string{"Nothing was keyed; levels are at the antenna connector, held against the book's limits for standby."}})
 	}
-	for _, b := range d.Studied().(Study).Boards {
+	for _, b := range d.Study().Boards {
 		if len(b.Rows) > 1 || b.Heard {
 			out = append(out, b.section())
 		}

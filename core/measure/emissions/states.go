@@ -7,6 +7,7 @@ import (
 
 	"talloak/core/decision"
 	"talloak/core/judge"
+	"talloak/core/measure"
 	"talloak/core/path"
 	"talloak/core/record"
 	"talloak/core/rulebook"
@@ -88,7 +89,10 @@ const clearDB = 6
 func (s *Sweep) forRuling() bool { return s.State == "" && !s.Heard }
 
 // Studied implements measure.Student.
-func (d *Room) Studied() any {
+func (d *Room) Studied() measure.Answer { return measure.Answers(d.Study()) }
+
+// Study works out all of it.
+func (d *Room) Study() Study {
 	out := Study{Boards: []StateBoard{}, States: States, Sweeps: []SweepView{}, Levels: []LevelsSay{}}
 	type key struct {
 		band  string

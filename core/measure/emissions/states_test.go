@@ -18,6 +18,7 @@ import (
 	"talloak/core/reading"
 	"talloak/core/record"
 	"talloak/core/rulebook"
+	"talloak/measuretest"
 	"talloak/rulebooks"
 )
 
@@ -30,7 +31,7 @@ func TestWhatALineGoesWith(t *testing.T) {
 		"c; state standby: 30-1600 -82 333-71 500-74",
 		"d; state off: 30-1600 -82 500-74",
 	)
-	board := room.Studied().(emissions.Study).Boards[0]
+	board := room.Study().Boards[0]
 	var rows []string
 	for _, r := range board.Rows {
 		rows = append(rows, r.Name)
@@ -52,11 +53,11 @@ func TestWhatALineGoesWith(t *testing.T) {
 	if !strings.Contains(board.Ask, "another supply") {
 		t.Errorf("ask %q", board.Ask)
 	}
-	if only := afternoon(t, "a: 30-1600 -82 h-13 205-70").Studied().(emissions.Study).Boards[0]; !strings.Contains(only.Ask, "radio off") || !strings.Contains(only.Columns[0].Says, "one state alone") {
+	if only := afternoon(t, "a: 30-1600 -82 h-13 205-70").Study().Boards[0]; !strings.Contains(only.Ask, "radio off") || !strings.Contains(only.Columns[0].Says, "one state alone") {
 		t.Errorf("%q %+v", only.Ask, only.Columns)
 	}
 	// What is on the air at a harmonic does not clear the radio of it.
-	air := afternoon(t, "a: 30-1600 -82 h-13-40", "b; state OFF: 30-1600 -82 293-78").Studied().(emissions.Study).Boards[0]
+	air := afternoon(t, "a: 30-1600 -82 h-13-40", "b; state OFF: 30-1600 -82 293-78").Study().Boards[0]
 	if got := air.Columns[0].Says; air.Rows[0].State != "off" || !strings.HasPrefix(got, "strongest with High, by 38 dB over off") {
 		t.Errorf("%+v", air)
 	}
@@ -75,7 +76,7 @@ func TestLinesHeardInTheRadiosOwnReceiver(t *testing.T) {
 		"a; state amplifier on; heard: 144-144.4 -125 144.050 -110 144.089 -112 144.128 -111 144.167 -113 144.206 -110",
 		"b; state amplifier off; heard: 144-144.4 -125 144.128 -111",
 	)
-	board := room.Studied().(emissions.Study).Boards[0]
+	board := room.Study().Boards[0]
 	if len(board.Combs) != 1 || board.Combs[0].SpacingHz < 38.9e3 || board.Combs[0].SpacingHz > 39.1e3 || board.Combs[0].Lines != 5 || board.Combs[0].Row != "amplifier on" || !strings.Contains(board.Combs[0].Says, "its weakest line is 12 dB over the noise noted") {
 		t.Errorf("%+v", board.Combs)
 	}
@@ -94,7 +95,7 @@ func TestLinesHeardInTheRadiosOwnReceiver(t *testing.T) {
 // edition.
 func TestNoiseAloneIsHeard(t *testing.T) {
 	room := afternoon(t, "a; state amplifier on; heard: 144-144.4 -115", "b; state amplifier off; heard: 144-144.4 -125")
-	board := room.Studied().(emissions.Study).Boards[0]
+	board := room.Study().Boards[0]
 	if len(board.Columns) != 1 || *board.Rows[0].Cells[0].LevelDBm != -115 || !strings.Contains(board.Columns[0].Says, "strongest with amplifier on, by 10 dB") {
 		t.Errorf("%+v", board.Columns)
 	}
@@ -178,7 +179,7 @@ func TestRelativeOnlyIsSaid(t *testing.T) {
 		t.Fatal(err)
 	}
 	box := emissions.Of(opened).Box(opened.Cells[0], true)
-	e := box.Of.(emissions.Ruling)
+	e := measure.Own[emissions.Ruling](box.Of)
 	if !e.Relative || !strings.Contains(box.Why, "relative only") || len(box.Notes) == 0 || e.MeanW == nil {
 		t.Fatalf("%s %+v %v", box.Why, box.Notes, e.MeanW)
 	}
@@ -191,7 +192,7 @@ func TestRelativeOnlyIsSaid(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if e := emissions.Of(unread).Box(unread.Cells[0], false).Of.(emissions.Ruling); e.Ruling.Products[0].Verdict != decision.Pass {
+	if e := measure.Own[emissions.Ruling](emissions.Of(unread).Box(unread.Cells[0], false).Of); e.Ruling.Products[0].Verdict != decision.Pass {
 		t.Errorf("%+v", e.Ruling.Products[0])
 	}
 	b := board.Of(unread, false)
@@ -216,7 +217,7 @@ func TestRelativeOnlyIsSaid(t *testing.T) {
 func TestStandbyIsRuledOn(t *testing.T) {
 	at := func(book, look string) *emissions.StandbyRuling {
 		room := afternoonBy(t, book, "a; pad 0; state standby: "+look)
-		for _, r := range room.Studied().(emissions.Study).Boards[0].Rows {
+		for _, r := range room.Study().Boards[0].Rows {
 			if r.State == "standby" {
 				return r.Standby
 			}
@@ -247,7 +248,7 @@ func TestStandbyIsRuledOn(t *testing.T) {
 
 // TestAnotherCarrierHasABoardOfItsOwn: what is a harmonic of one is none of the other.
 func TestAnotherCarrierHasABoardOfItsOwn(t *testing.T) {
-	boards := afternoon(t, "a: 30-1600 -82 h-13-75", "b; mhz 144.1: 30-1600 -82 h-13-70", "c; state off: 30-1600 -82").Studied().(emissions.Study).Boards
+	boards := afternoon(t, "a: 30-1600 -82 h-13-75", "b; mhz 144.1: 30-1600 -82 h-13-70", "c; state off: 30-1600 -82").Study().Boards
 	if len(boards) != 2 || len(boards[0].Columns) != 1 || len(boards[1].Columns) != 1 || boards[1].Columns[0].FrequencyHz != 288.2e6 || len(boards[1].Rows) != 2 {
 		t.Errorf("%+v", boards)
 	}
@@ -297,7 +298,7 @@ func TestLevelsNobodyKnowsStandOnNoBoard(t *testing.T) {
 			t.Fatal(err)
 		}
 		room := emissions.Of(opened)
-		if board := room.Studied().(emissions.Study).Boards[0]; len(board.Columns) != 0 {
+		if board := room.Study().Boards[0]; len(board.Columns) != 0 {
 			t.Errorf("normalised %v: %+v", c.normalised, board)
 		}
 		for _, b := range room.At(key, true).Sweeps[0].Picture {
@@ -311,19 +312,20 @@ func TestLevelsNobodyKnowsStandOnNoBoard(t *testing.T) {
 // TestAStruckStateIsOnNoBoard: what was taken by mistake says nothing of where a line comes from.
 func TestAStruckStateIsOnNoBoard(t *testing.T) {
 	draft, _ := json.Marshal(emissions.Draft{Name: "off", Look: true, Told: emissions.Told{State: "off"}})
-	taken, err := afternoon(t).Take(measure.Taking{Keyed: key, Through: through(50), Draft: draft, File: &record.File{Content: []byte("30-1600 -82 500-74")}})
+	taken, err := measuretest.Take(afternoon(t), measure.Taking{Keyed: key, Through: through(50), Draft: draft, File: &record.File{Content: []byte("30-1600 -82 500-74")}})
 	if err != nil {
 		t.Fatal(err)
 	}
+	payload, _ := json.Marshal(taken.Payload)
 	r := record.Review{Claims: []record.Claim{{Text: "2m 5/1"}}, Rules: record.Rules{RuleBook: "us-amateur", DecisionRule: "guarded", Scheme: "tolerance", ToleranceDB: 1.5, PassPercent: 90, BandwidthHz: 16000}}
-	facts := record.Facts{Measurements: []record.Measurement{{ID: "0", Kind: emissions.Name, Keyed: key, Through: through(50), Payload: taken.Payload}}}
+	facts := record.Facts{Measurements: []record.Measurement{{ID: "0", Kind: emissions.Name, Keyed: key, Through: through(50), Payload: payload}}}
 	for standing, want := range map[string]int{record.InForce: 1, record.Suspect: 1, record.Struck: 0} {
 		facts.Standings = []record.Standing{{TargetID: "0", Standing: standing, Reason: "the radio was on"}}
 		opened, err := measure.Open(&r, facts, r.Rules, rulebooks.Find, kinds.All())
 		if err != nil {
 			t.Fatal(err)
 		}
-		if s := emissions.Of(opened).Studied().(emissions.Study); len(s.Sweeps) != want || len(s.Boards) != want {
+		if s := emissions.Of(opened).Study(); len(s.Sweeps) != want || len(s.Boards) != want {
 			t.Errorf("%s: %d sweeps on %d boards", standing, len(s.Sweeps), len(s.Boards))
 		}
 	}

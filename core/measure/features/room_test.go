@@ -23,7 +23,7 @@ func open(t *testing.T, claims []string, lines ...string) (*measure.Review, feat
 		drafts = append(drafts, features.Draft{Text: l})
 	}
 	r := measuretest.Open(t, measuretest.Review(append([]string{"2m 5/1"}, claims...)...), measuretest.Facts(t, features.Name, record.Keyed{}, drafts...))
-	return r, r.Room(features.New()).(*room).RulingOf(record.Keyed{})
+	return r, measure.Inside[*room](r, features.New()).RulingAt(record.Keyed{})
 }
 
 // TestAnswersToClaims: a claim is what a line says; the worst answer to a thing stands, an unanswered

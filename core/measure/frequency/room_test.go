@@ -37,7 +37,7 @@ func open(t *testing.T, claimed []string, all ...frequency.Draft) (*record.Revie
 
 func of(t *testing.T, review *record.Review, facts record.Facts) *room {
 	t.Helper()
-	return measuretest.Open(t, review, facts).Room(frequency.New()).(*room)
+	return measure.Inside[*room](measuretest.Open(t, review, facts), frequency.New())
 }
 
 // TestWhatStandsOfSeveral: the figure furthest off, to either side, whatever came last; a reference
@@ -71,7 +71,7 @@ func TestWhatStandsOfSeveral(t *testing.T) {
 		{half, []frequency.Draft{by("fast", 0.5)}, decision.Void, "cannot be worked out"},
 	} {
 		review, facts, d := open(t, c.claimed, c.all...)
-		got := d.RulingOf(twoMetres)
+		got := d.RulingAt(twoMetres)
 		if got.Verdict != c.want || !strings.Contains(got.Why, c.says) {
 			t.Errorf("%v of %v: %s, %q; want %s, %q", c.all, c.claimed, got.Verdict, got.Why, c.want, c.says)
 		}
@@ -101,7 +101,7 @@ func TestWhatIsLeftOutIsSaid(t *testing.T) {
 func TestTheLastDigitCounts(t *testing.T) {
 	for text, hz := range map[string]float64{"145.5003": 100, "145.500312": 1, "145500.3kHz": 100, "+312Hz": 1, "+0.3kHz": 100, "2.1ppm": 14.55, "1.455003e2": 100} {
 		_, _, d := open(t, nil, by(text, 0))
-		m := d.RulingOf(twoMetres).Standing[0]
+		m := d.RulingAt(twoMetres).Standing[0]
 		if want := 2 * hz / 2 / math.Sqrt(3); math.Abs(m.ResolutionHz-hz) > 1e-9 || math.Abs(m.Result.UncertaintyHz-want) > 1e-6 {
 			t.Errorf("%s: a digit of %v Hz, ±%v Hz, want %v and ±%v", text, m.ResolutionHz, m.Result.UncertaintyHz, hz, want)
 		}
@@ -111,16 +111,16 @@ func TestTheLastDigitCounts(t *testing.T) {
 // TestWhatCountsForNothing: what was struck, and what lies outside the band claimed.
 func TestWhatCountsForNothing(t *testing.T) {
 	review, facts, d := open(t, []string{"2.5ppm"}, by("-600Hz", 0.5), by("+100Hz ? warm", 0.5))
-	if got := d.RulingOf(twoMetres); got.Verdict != decision.Inconclusive || got.Of != 2 || len(got.Standing) != 1 || got.Standing[0].Contradicts != "+100Hz" {
+	if got := d.RulingAt(twoMetres); got.Verdict != decision.Inconclusive || got.Of != 2 || len(got.Standing) != 1 || got.Standing[0].Contradicts != "+100Hz" {
 		t.Fatalf("%+v", got)
 	}
 	facts.Standings = []record.Standing{{TargetID: "0", Standing: record.Explained, Reason: "in the cold"}}
-	if got := of(t, review, facts).RulingOf(twoMetres); got.Verdict != decision.Fail || got.Standing[0].Contradicts != "" {
+	if got := of(t, review, facts).RulingAt(twoMetres); got.Verdict != decision.Fail || got.Standing[0].Contradicts != "" {
 		t.Errorf("explained: %+v", got)
 	}
 	facts.Standings = []record.Standing{{TargetID: "0", Standing: record.Struck, Reason: "dialled one step low"}}
 	d = of(t, review, facts)
-	if got := d.RulingOf(twoMetres); got.Verdict != decision.Pass || got.Standing[0].Remark != "warm" {
+	if got := d.RulingAt(twoMetres); got.Verdict != decision.Pass || got.Standing[0].Remark != "warm" {
 		t.Errorf("a struck figure stands: %+v", got)
 	}
 	sections := d.Sections(nil)
@@ -129,7 +129,7 @@ func TestWhatCountsForNothing(t *testing.T) {
 	}
 	facts.Measurements[1].FrequencyHz = 150e6
 	d = of(t, review, facts)
-	if got := d.RulingOf(twoMetres); got.Verdict != decision.NotCovered || !strings.Contains(got.Why, "outside the band") {
+	if got := d.RulingAt(twoMetres); got.Verdict != decision.NotCovered || !strings.Contains(got.Why, "outside the band") {
 		t.Errorf("%+v", got)
 	}
 }
@@ -141,7 +141,7 @@ func TestRefused(t *testing.T) {
 		`{"text":"fast"}`: "text", `{"text":"+100Hz","reference_ppm":-1}`: "reference_ppm", `{"text":"+100Hz","reference_ppm":2000}`: "reference_ppm",
 		`{"text":"` + strings.Repeat("1", 501) + `"}`: "text", `{"txt":"1"}`: "",
 	} {
-		_, err := d.Take(measure.Taking{Keyed: twoMetres, Draft: json.RawMessage(draft), Through: &record.Through{Name: "no path"}})
+		_, err := measuretest.Take(d, measure.Taking{Keyed: twoMetres, Draft: json.RawMessage(draft), Through: &record.Through{Name: "no path"}})
 		if err == nil || !strings.Contains(fmt.Sprintf("%+v", err), field) {
 			t.Errorf("%.40s: %v", draft, err)
 		}

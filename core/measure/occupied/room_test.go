@@ -56,7 +56,7 @@ func open(t *testing.T, all ...occupied.Draft) (*measure.Review, occupied.Ruling
 	t.Helper()
 	review := measuretest.Review("gmrs 5")
 	r := measuretest.Open(t, review, measuretest.Facts(t, occupied.Name, gmrs, all...))
-	return r, r.Room(occupied.New()).(*room).RulingOf(gmrs)
+	return r, measure.Inside[*room](r, occupied.New()).RulingAt(gmrs)
 }
 
 // TestAgainstTheAuthorisedBandwidth: 47 CFR 95.1773 authorises 20 kHz for voice on the main channels
@@ -103,7 +103,7 @@ func TestTakenFromASweepThatWasStruck(t *testing.T) {
 	facts := measuretest.Facts(t, occupied.Name, gmrs, d)
 	facts.Measurements = append(facts.Measurements, record.Measurement{ID: "s", Kind: emissions.Name, Keyed: record.Keyed{Band: "GMRS", Level: "High", Mode: "FM", FrequencyHz: 462.6e6}, Through: &record.Through{}, Payload: json.RawMessage("{}")})
 	ruling := func() occupied.Ruling {
-		return measuretest.Open(t, review, facts).Room(occupied.New()).(*room).RulingOf(gmrs)
+		return measure.Inside[*room](measuretest.Open(t, review, facts), occupied.New()).RulingAt(gmrs)
 	}
 	if r := ruling(); r.Verdict != decision.Pass {
 		t.Errorf("%+v", r)

@@ -16,6 +16,7 @@ import (
 	"talloak/core/path"
 	"talloak/core/reading"
 	"talloak/core/record"
+	"talloak/measuretest"
 	"talloak/rulebooks"
 )
 
@@ -88,7 +89,7 @@ func TestScaleBelongsToTheReading(t *testing.T) {
 	if r := got[1].Result; math.Abs(r.Budget[0].Relative*math.Sqrt(3)-0.556) > 1e-3 || !strings.Contains(codes(got[1]), "low-on-scale") {
 		t.Errorf("%+v %s", r.Budget, codes(got[1]))
 	}
-	if _, err := d.Take(measure.Taking{Keyed: got[0].Keyed, Through: through("a", 0), Draft: []byte(`{"text":"4","scale_w":5}`)}); err == nil || !strings.Contains(err.Error(), "scale_w") {
+	if _, err := d.Read(measure.Taking{Keyed: got[0].Keyed, Through: through("a", 0)}, power.Draft{Text: "4", ScaleW: v(5)}); err == nil || !strings.Contains(err.Error(), "scale_w") {
 		t.Errorf("a scale it has not: %v", err)
 	}
 }
@@ -139,12 +140,12 @@ func TestNoPowerIsHeldAgainstNothing(t *testing.T) {
 	}
 	s.facts.Standings = nil
 	for check, said := range map[string]string{`"check":"swr"`: "check of the SWR alone", `"check":"open"`: "check of the set-up", `"refused":true`: "refusal of the radio"} {
-		if _, err := d.Take(measure.Taking{Keyed: k, Through: a, Draft: []byte(`{"text":"4.8",` + check + `}`)}); err == nil || !strings.Contains(err.Error(), said) {
+		if _, err := measuretest.Take(d, measure.Taking{Keyed: k, Through: a, Draft: []byte(`{"text":"4.8",` + check + `}`)}); err == nil || !strings.Contains(err.Error(), said) {
 			t.Errorf("%s: %v", check, err)
 		}
 	}
 	for _, bad := range []string{`{"text":"4.8","refused":true}`, `{"text":"","check":"melted"}`, `{"text":"4","target_w":0}`, `{"text":"4","at_most":true}`, `{"text":"4","trusted":{"name":"","w":0}}`} {
-		if _, err := d.Take(measure.Taking{Keyed: k, Through: a, Draft: []byte(bad)}); err == nil {
+		if _, err := measuretest.Take(d, measure.Taking{Keyed: k, Through: a, Draft: []byte(bad)}); err == nil {
 			t.Errorf("%s is taken", bad)
 		}
 	}

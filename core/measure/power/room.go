@@ -1,7 +1,7 @@
 package power
 
 import (
-	"encoding/json"
+	"reflect"
 	"runtime"
 	"slices"
 	"strings"
@@ -14,7 +14,6 @@ import (
 	"talloak/core/reading"
 	"talloak/core/record"
 	"talloak/core/say"
-	"talloak/core/strictjson"
 	"talloak/core/units"
 	"talloak/core/wiring"
 )
@@ -38,7 +37,7 @@ type Ruling struct {
 func (Kind) About() measure.About {
 	return measure.About{
 		Name: Name, Title: "Power", Key: "3", Purpose: wiring.ForPower, Transmits: true, Explains: true, PerLevel: true, Always: true,
-		Draft: Draft{}, View: Reading{}, Ruling: Ruling{}, Study: Study{},
+		Types: measure.TypesOf[Draft, Reading, Ruling]().With(reflect.TypeFor[Study]()),
 	}
 }
 
@@ -61,7 +60,7 @@ type compiled struct {
 }
 
 // Of is the power room of a review.
-func Of(r *measure.Review) *Room { return r.Room(Kind{}).(*Room) }
+func Of(r *measure.Review) *Room { return measure.Inside[*Room](r, Kind{}) }
 
 // Open implements measure.Kind.
 func (Kind) Open(r *measure.Review) measure.Room {
@@ -85,7 +84,7 @@ func (Kind) Open(r *measure.Review) measure.Room {
 		r.Doubts = append(r.Doubts, d.Contradictions(r)...)
 		r.Doubts = append(r.Doubts, jumped(r, d.readings[:i])...)
 	}
-	return d
+	return measure.RoomOf(r, Name, d)
 }
 
 // shared does something for each of n, by all processors where there are many.
@@ -156,15 +155,11 @@ func (d *Room) meterOf(t *record.Through) (*path.Path, reading.Meter, error) {
 	return c.before, c.meter, c.err
 }
 
-// Take implements measure.Room: a line is worked out beside all that was read before.
-func (d *Room) Take(t measure.Taking) (measure.Taken, error) {
-	var in Draft
-	if err := strictjson.Decode(t.Draft, &in); err != nil {
-		return measure.Taken{}, err
-	}
+// Read implements measure.Works: a line is worked out beside all that was read before.
+func (d *Room) Read(t measure.Taking, in Draft) (measure.Worth[Reading], error) {
 	out, err := measure.Worked(func() (Reading, error) { return d.work(t.Keyed, readLine(in), t.Through, "") })
 	if err != nil {
-		return measure.Taken{}, err
+		return measure.Worth[Reading]{}, err
 	}
 	out.Doubts = append(out.Doubts, d.LevelDoubts(&out)...)
 	out.Doubts = append(out.Doubts, d.Contradictions(&out)...)
@@ -174,10 +169,9 @@ func (d *Room) Take(t measure.Taking) (measure.Taken, error) {
 			out.WhyNot += "; on the bench this would do: " + strings.Join(do, ", ")
 		}
 	}
-	payload, err := json.Marshal(in)
 	keyed := t.Keyed
 	keyed.FrequencyHz = out.FrequencyHz
-	return measure.Taken{Keyed: keyed, Payload: payload, View: &out}, err
+	return measure.Worth[Reading]{Keyed: keyed, Payload: in, View: out}, nil
 }
 
 // highestClaim is the highest power claimed of a band, in W.
@@ -191,36 +185,22 @@ func (d *Room) highestClaim(k record.Keyed) float64 {
 	return most
 }
 
-// Show implements measure.Room.
-func (d *Room) Show(taken measure.Taken, m *record.Measurement) any {
-	out := *taken.View.(*Reading)
-	out.ID, out.TakenAt = m.ID, m.TakenAt
-	return &out
-}
+// Keep implements measure.Shown.
+func (r *Reading) Keep(m *record.Measurement) { r.ID, r.TakenAt = m.ID, m.TakenAt }
 
-// View implements measure.Room.
-func (d *Room) View(id string) any {
-	for i := range d.readings {
-		if d.readings[i].ID == id {
-			return &d.readings[i]
-		}
-	}
-	return nil
-}
-
-// List implements measure.Room.
-func (d *Room) List() any { return d.Readings() }
+// Taken implements measure.Works.
+func (d *Room) Taken(i int) *Reading { return &d.readings[i] }
 
 // Readings lists all readings in the order taken.
 func (d *Room) Readings() []Reading { return d.readings }
 
-// Ruling implements measure.Room.
-func (d *Room) Ruling(k record.Keyed) any { return d.PowerOf(k) }
+// RulingAt implements measure.Works.
+func (d *Room) RulingAt(k record.Keyed) Ruling { return d.PowerOf(k) }
 
-// Box implements measure.Room.
+// Box implements measure.Tells.
 func (d *Room) Box(c claims.Cell, _ bool) measure.Box {
 	p := d.PowerOf(record.Keyed{Band: c.Band.Name, Level: c.Level, Mode: c.Mode, FrequencyHz: float64(c.Band.UsualHz)})
-	return measure.Box{Kind: Name, Verdict: p.Verdict, Why: p.Why, Notes: []measure.Note{}, Frequencies: p.Frequencies, Taken: p.Of, Of: p}
+	return measure.Box{Kind: Name, Verdict: p.Verdict, Why: p.Why, Notes: []measure.Note{}, Frequencies: p.Frequencies, Taken: p.Of, Of: measure.Answers(p)}
 }
 
 // HighestW is the highest power read in a mode, in W, of what counts; 0 where none was. A

@@ -14,7 +14,7 @@ import (
 	"talloak/core/units"
 )
 
-func of(b measure.Box) Ruling { return b.Of.(Ruling) }
+func of(b measure.Box) Ruling { return measure.Own[Ruling](b.Of) }
 
 // with are the boxes of a verdict, those furthest below their claim first.
 func with(boxes []measure.Named, v decision.Verdict) []measure.Named {
@@ -34,7 +34,7 @@ func with(boxes []measure.Named, v decision.Verdict) []measure.Named {
 	return out
 }
 
-// Sentence implements measure.Room: every box that is short is named, the worst first.
+// Sentence implements measure.Tells: every box that is short is named, the worst first.
 func (d *Room) Sentence(boxes []measure.Named, whole decision.Whole) string {
 	var said []string
 	over := 0
@@ -72,7 +72,7 @@ func overWords(n int) string {
 	return fmt.Sprintf("In %d it is over 120 %% of the claim.", n)
 }
 
-// Obstacles implements measure.Room.
+// Obstacles implements measure.Tells.
 func (d *Room) Obstacles(boxes []measure.Named) []measure.Obstacle {
 	var out []measure.Obstacle
 	for _, b := range boxes {
@@ -83,7 +83,7 @@ func (d *Room) Obstacles(boxes []measure.Named) []measure.Obstacle {
 	return out
 }
 
-// NotTested implements measure.Room.
+// NotTested implements measure.Tells.
 func (d *Room) NotTested(b measure.Named) []string {
 	if b.Verdict == decision.NotExamined {
 		return []string{b.Name + ": power was not read"}
@@ -91,7 +91,7 @@ func (d *Room) NotTested(b measure.Named) []string {
 	return nil
 }
 
-// Ways implements measure.Room: of every reading, those that do not count too.
+// Ways implements measure.Tells: of every reading, those that do not count too.
 func (d *Room) Ways([]measure.Named) []*record.Through {
 	out := make([]*record.Through, len(d.readings))
 	for i := range d.readings {
@@ -100,7 +100,7 @@ func (d *Room) Ways([]measure.Named) []*record.Through {
 	return out
 }
 
-// Kept implements measure.Room.
+// Kept implements measure.Tells.
 func (d *Room) Kept(b measure.Box) []measure.Field {
 	r := of(b)
 	return []measure.Field{
@@ -109,14 +109,14 @@ func (d *Room) Kept(b measure.Box) []measure.Field {
 	}
 }
 
-// WithoutAdvice implements measure.Room.
+// WithoutAdvice implements measure.Tells.
 func (d *Room) WithoutAdvice(b measure.Box) measure.Box {
 	r := of(b)
 	if r.Reading != nil {
 		plain := r.Reading.WithoutAdvice()
 		r.Reading = &plain
 	}
-	b.Of = r
+	b.Of = measure.Answers(r)
 	return b
 }
 

@@ -7,7 +7,7 @@ import (
 	"talloak/core/units"
 )
 
-// Sections implements measure.Room: what an edition tells beside the boxes, which it draws
+// Sections implements measure.Tells: what an edition tells beside the boxes, which it draws
 // in its own way. None where there is none of it.
 func (d *Room) Sections([]measure.Named) []measure.Section {
 	s := d.Study()

@@ -7,6 +7,7 @@ import (
 	"slices"
 
 	"talloak/core/diagnose"
+	"talloak/core/measure"
 	"talloak/core/record"
 	"talloak/core/rf"
 	"talloak/core/say"
@@ -81,7 +82,7 @@ type KeptCheck struct {
 }
 
 // Studied implements measure.Student.
-func (d *Room) Studied() any { return d.Study() }
+func (d *Room) Studied() measure.Answer { return measure.Answers(d.Study()) }
 
 // Study works out all of it.
 func (d *Room) Study() Study {

@@ -26,7 +26,7 @@ var (
 func open(t *testing.T, at record.Keyed, all ...receiver.Draft) (*measure.Review, receiver.Ruling) {
 	t.Helper()
 	r := measuretest.Open(t, measuretest.Review("2m 5/1", "10m SSB 10"), measuretest.Facts(t, receiver.Name, at, all...))
-	return r, r.Room(receiver.New()).(*room).RulingOf(at)
+	return r, measure.Inside[*room](r, receiver.New()).RulingAt(at)
 }
 
 // TestMarksOfTheMeter: S9 is 5 µV into 50 ohm from 30 MHz on, -93 dBm, and 50 µV below, -73 dBm; S5 lies

@@ -17,6 +17,7 @@ import (
 	"talloak/core/measure/simple"
 	"talloak/core/path"
 	"talloak/core/record"
+	"talloak/measuretest"
 	"talloak/rulebooks"
 )
 
@@ -58,7 +59,7 @@ func (s *scene) open(t *testing.T) (*measure.Review, *room) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	return r, r.Room(sensitivity.New()).(*room)
+	return r, measure.Inside[*room](r, sensitivity.New())
 }
 
 var twoMetres = record.Keyed{Band: "2m", Mode: "FM"}
@@ -68,7 +69,7 @@ var twoMetres = record.Keyed{Band: "2m", Mode: "FM"}
 func TestTheLevelIsAtTheConnector(t *testing.T) {
 	for text, emf := range map[string]bool{"2.2uV ? hum": false, "4.4 uV": true, "-100.142dBm": false} {
 		_, d := begin("2m sensitivity 0.25uV").take(text, "sinad", "narrow", emf).open(t)
-		m := d.RulingOf(twoMetres).Standing[0]
+		m := d.RulingAt(twoMetres).Standing[0]
 		if math.Abs(*m.Result.AtConnectorUV-0.22) > 1e-4 || math.Abs(*m.Result.AtConnectorDBm+120.142) > 1e-3 || math.Abs(*m.LossDB-20) > 1e-9 {
 			t.Errorf("%q: %v µV, %v dBm, loss %v", text, *m.Result.AtConnectorUV, *m.Result.AtConnectorDBm, *m.LossDB)
 		}
@@ -89,7 +90,7 @@ func TestNoReceiverHearsLessThanThermalNoise(t *testing.T) {
 	}
 	for shown, counts := range map[string]bool{"-119.5dBm": true, "-120.5dBm": false} {
 		_, d := begin("2m sensitivity 0.25uV").take(shown, "sinad", "narrow", false).open(t)
-		r := d.RulingOf(twoMetres)
+		r := d.RulingAt(twoMetres)
 		if got := len(r.Standing) == 1; got != counts {
 			t.Errorf("%s behind 20 dB: %v %+v", shown, got, r)
 		}
@@ -117,7 +118,7 @@ func TestWhatStandsOfSeveral(t *testing.T) {
 		{begin("2m sensitivity 0.25uV").take("not a level", "sinad", "narrow", false), decision.Void, "cannot be worked out"},
 	} {
 		r, d := c.s.open(t)
-		got := d.RulingOf(twoMetres)
+		got := d.RulingAt(twoMetres)
 		if got.Verdict != c.want || !strings.Contains(got.Why, c.says) {
 			t.Errorf("%s, %q; want %s, %q", got.Verdict, got.Why, c.want, c.says)
 		}
@@ -132,7 +133,7 @@ func TestWhatStandsOfSeveral(t *testing.T) {
 	}
 	s := begin("2m sensitivity 0.25uV").take("4uV", "sinad", "narrow", false).take("1.8uV", "sinad", "narrow", false)
 	s.facts.Standings = []record.Standing{{TargetID: "0", Standing: record.Struck, Reason: "the squelch was closed"}}
-	if _, d := s.open(t); d.RulingOf(twoMetres).Verdict != decision.Pass {
+	if _, d := s.open(t); d.RulingAt(twoMetres).Verdict != decision.Pass {
 		t.Error("a struck level stands")
 	}
 }
@@ -157,8 +158,8 @@ func TestClaimsOfSensitivity(t *testing.T) {
 // TestTaking refuses at the field, and gives the same figure that is kept.
 func TestTaking(t *testing.T) {
 	_, d := begin().open(t)
-	take := func(draft string) (measure.Taken, error) {
-		return d.Take(measure.Taking{Keyed: record.Keyed{Band: "2m", Mode: "FM", FrequencyHz: 146e6}, Through: through, Draft: json.RawMessage(draft)})
+	take := func(draft string) (measure.Worth[sensitivity.Measured], error) {
+		return measuretest.Take(d, measure.Taking{Keyed: record.Keyed{Band: "2m", Mode: "FM", FrequencyHz: 146e6}, Through: through, Draft: json.RawMessage(draft)})
 	}
 	for draft, field := range map[string]string{
 		`{"text":"much","by":"sinad","width":"narrow"}`: "text", `{"text":"0 uV","by":"sinad","width":"narrow"}`: "text", `{"text":"1uV","by":"guess","width":"narrow"}`: "by",
@@ -169,7 +170,7 @@ func TestTaking(t *testing.T) {
 		}
 	}
 	got, err := take(`{"text":"2.2uV","by":"sinad","width":"narrow"}`)
-	if err != nil || math.Abs(*got.View.(*sensitivity.Measured).Result.AtConnectorUV-0.22) > 1e-9 {
+	if err != nil || math.Abs(*got.View.Result.AtConnectorUV-0.22) > 1e-9 {
 		t.Errorf("%+v %v", got.View, err)
 	}
 }

@@ -15,7 +15,6 @@ import (
 	"talloak/core/problem"
 	"talloak/core/record"
 	"talloak/core/say"
-	"talloak/core/strictjson"
 	"talloak/core/units"
 )
 
@@ -43,9 +42,12 @@ type Figure struct {
 // Of gives the figure of a view.
 func (f *Figure) Of() *Figure { return f }
 
+// Keep implements measure.Shown.
+func (f *Figure) Keep(m *record.Measurement) { f.ID, f.TakenAt = m.ID, m.TakenAt }
+
 // View is a kind's own account of a measurement, with a Figure in it.
 type View[V any] interface {
-	*V
+	measure.Shown[V]
 	Of() *Figure
 }
 
@@ -110,9 +112,7 @@ type Room[D, V any, P View[V]] struct {
 // About implements measure.Kind.
 func (k Kind[D, V, P]) About() measure.About {
 	about := k.Spec.About
-	var draft D
-	var view V
-	about.Draft, about.View, about.Ruling, about.Explains = draft, view, Ruling[V]{}, k.Value != nil
+	about.Types, about.Explains = measure.TypesOf[D, V, Ruling[V]](), k.Value != nil
 	return about
 }
 
@@ -121,7 +121,7 @@ func (k Kind[D, V, P]) Asked(r *measure.Review, c claims.Cell) (claimed []string
 	if k.Asks == nil {
 		return nil, false
 	}
-	of := r.Room(k).(*Room[D, V, P]).RulingOf(record.Keyed{Band: c.Band.Name, Mode: c.Mode})
+	of := measure.Inside[*Room[D, V, P]](r, k).RulingAt(record.Keyed{Band: c.Band.Name, Mode: c.Mode})
 	return k.Asks(r, c), len(of.Standing) > 0 && len(of.Missing) == 0
 }
 
@@ -154,7 +154,7 @@ func (k Kind[D, V, P]) Open(r *measure.Review) measure.Room {
 			}
 		}
 	}
-	return d
+	return measure.RoomOf[D, V, Ruling[V], P](r, k.Spec.About.Name, d)
 }
 
 // contradict tells whether two figures of one band, quantity and frequency differ by more than both
@@ -199,60 +199,31 @@ func (d *Room[D, V, P]) work(k record.Keyed, in D, t *record.Through) (V, error)
 	return out, d.Work(d.review, in, &out)
 }
 
-// Take implements measure.Room.
-func (d *Room[D, V, P]) Take(t measure.Taking) (measure.Taken, error) {
-	var in D
-	if err := strictjson.Decode(t.Draft, &in); err != nil {
-		return measure.Taken{}, err
-	}
+// Read implements measure.Works.
+func (d *Room[D, V, P]) Read(t measure.Taking, in D) (measure.Worth[V], error) {
 	if len(d.Text(&in)) > mostText {
-		return measure.Taken{}, problem.New("text", "give at most %d characters", mostText)
+		return measure.Worth[V]{}, problem.New("text", "give at most %d characters", mostText)
 	}
 	out, err := measure.Worked(func() (V, error) { return d.work(t.Keyed, in, t.Through) })
 	if err != nil {
-		return measure.Taken{}, err
+		return measure.Worth[V]{}, err
 	}
 	for i := range d.taken {
 		if d.contradict(&out, &d.taken[i]) {
 			P(&out).Of().Contradicts = P(&d.taken[i]).Of().Text
 		}
 	}
-	payload, err := json.Marshal(in)
-	return measure.Taken{Keyed: t.Keyed, Payload: payload, View: &out}, err
+	return measure.Worth[V]{Keyed: t.Keyed, Payload: in, View: out}, nil
 }
 
 // mostText is the longest line, in bytes.
 const mostText = 2000
 
-// Show implements measure.Room.
-func (d *Room[D, V, P]) Show(taken measure.Taken, m *record.Measurement) any {
-	out := *taken.View.(*V)
-	f := P(&out).Of()
-	f.ID, f.TakenAt = m.ID, m.TakenAt
-	return &out
-}
+// Taken implements measure.Works.
+func (d *Room[D, V, P]) Taken(i int) *V { return &d.taken[i] }
 
-// View implements measure.Room.
-func (d *Room[D, V, P]) View(id string) any {
-	if i := slices.IndexFunc(d.taken, func(v V) bool { return P(&v).Of().ID == id }); i >= 0 {
-		return &d.taken[i]
-	}
-	return nil
-}
-
-// List implements measure.Room.
-func (d *Room[D, V, P]) List() any {
-	if d.taken == nil {
-		return []V{}
-	}
-	return d.taken
-}
-
-// Ruling implements measure.Room.
-func (d *Room[D, V, P]) Ruling(k record.Keyed) any { return d.RulingOf(k) }
-
-// RulingOf is what stands for a band and mode.
-func (d *Room[D, V, P]) RulingOf(k record.Keyed) Ruling[V] {
+// RulingAt implements measure.Works: what stands for a band and mode.
+func (d *Room[D, V, P]) RulingAt(k record.Keyed) Ruling[V] {
 	out := Ruling[V]{Standing: []V{}, Frequencies: []float64{}, LeftOut: []string{}, Missing: []string{}}
 	why, void := "", false
 	for i := range d.taken {
@@ -346,9 +317,9 @@ func (d *Room[D, V, P]) holdsElse(v *V) bool {
 	return false
 }
 
-// Box implements measure.Room: one for the whole band, or for the whole radio.
+// Box implements measure.Tells: one for the whole band, or for the whole radio.
 func (d *Room[D, V, P]) Box(c claims.Cell, _ bool) measure.Box {
-	r := d.RulingOf(record.Keyed{Band: c.Band.Name, Mode: c.Mode})
+	r := d.RulingAt(record.Keyed{Band: c.Band.Name, Mode: c.Mode})
 	notes := []measure.Note{}
 	for _, l := range r.LeftOut { // the others rule without it, and that is said
 		notes = append(notes, measure.Note{Short: "a figure not to be believed was left out", Detail: l})
@@ -358,19 +329,19 @@ func (d *Room[D, V, P]) Box(c claims.Cell, _ bool) measure.Box {
 			notes = append(notes, measure.Note{Short: "figures contradict each other", Detail: fmt.Sprintf("%s and %s differ by more than both uncertainties: strike one, or explain it", f.Text, f.Contradicts)})
 		}
 	}
-	return measure.Box{Kind: d.Spec.About.Name, Verdict: r.Verdict, Why: r.Why, Notes: notes, Frequencies: r.Frequencies, Taken: r.Of, Of: r}
+	return measure.Box{Kind: d.Spec.About.Name, Verdict: r.Verdict, Why: r.Why, Notes: notes, Frequencies: r.Frequencies, Taken: r.Of, Of: measure.Answers(r)}
 }
 
-// Sentence implements measure.Room. Of what does not pass it tells that alone.
+// Sentence implements measure.Tells. Of what does not pass it tells that alone.
 func (d *Room[D, V, P]) Sentence(boxes []measure.Named, whole decision.Whole) string {
 	boxes = slices.Clone(boxes)
 	for i := range boxes {
 		b := &boxes[i]
-		r, ok := b.Of.(Ruling[V])
-		if !ok || b.Verdict != decision.Fail && b.Verdict != decision.Inconclusive {
+		if b.Verdict != decision.Fail && b.Verdict != decision.Inconclusive {
 			continue
 		}
 		var said []string
+		r := measure.Own[Ruling[V]](b.Of)
 		for k := range r.Standing {
 			if of, words := d.held(&r.Standing[k]); of == b.Verdict {
 				said = append(said, words)
@@ -404,7 +375,7 @@ func Sentence(title string, says map[decision.Verdict]string, boxes []measure.Na
 	return fmt.Sprintf("%s (%s); %s.", start, strings.Join(said, "; "), whole.Words)
 }
 
-// Obstacles implements measure.Room.
+// Obstacles implements measure.Tells.
 func (d *Room[D, V, P]) Obstacles(boxes []measure.Named) []measure.Obstacle {
 	var out []measure.Obstacle
 	name := d.Spec.About.Name
@@ -416,18 +387,18 @@ func (d *Room[D, V, P]) Obstacles(boxes []measure.Named) []measure.Obstacle {
 	return out
 }
 
-// NotTested implements measure.Room.
+// NotTested implements measure.Tells.
 func (d *Room[D, V, P]) NotTested(b measure.Named) []string {
 	if b.Verdict == decision.NotExamined {
 		return []string{b.Name + ": " + d.None}
 	}
-	if missing := b.Of.(Ruling[V]).Missing; len(missing) > 0 {
+	if missing := measure.Own[Ruling[V]](b.Of).Missing; len(missing) > 0 {
 		return []string{fmt.Sprintf("%s, %s: not tested: %s", b.Name, d.Spec.About.Said(), strings.Join(missing, ", "))}
 	}
 	return nil
 }
 
-// Ways implements measure.Room.
+// Ways implements measure.Tells.
 func (d *Room[D, V, P]) Ways([]measure.Named) []*record.Through {
 	var out []*record.Through
 	if d.Spec.About.Purpose != "" {
@@ -438,15 +409,15 @@ func (d *Room[D, V, P]) Ways([]measure.Named) []*record.Through {
 	return out
 }
 
-// Kept implements measure.Room.
+// Kept implements measure.Tells.
 func (d *Room[D, V, P]) Kept(b measure.Box) []measure.Field {
 	return []measure.Field{{Name: d.Spec.About.Name, Value: b.Of}}
 }
 
-// WithoutAdvice implements measure.Room: there is none in it.
+// WithoutAdvice implements measure.Tells: there is none in it.
 func (d *Room[D, V, P]) WithoutAdvice(b measure.Box) measure.Box { return b }
 
-// Sections implements measure.Room: every figure, with all that it is worked out from.
+// Sections implements measure.Tells: every figure, with all that it is worked out from.
 func (d *Room[D, V, P]) Sections([]measure.Named) []measure.Section {
 	if len(d.taken) == 0 {
 		return nil

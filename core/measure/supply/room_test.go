@@ -29,7 +29,7 @@ func open(t *testing.T, claims []string, all ...supply.Draft) (*measure.Review, 
 	review := measuretest.Review(append([]string{"2m 5/1"}, claims...)...)
 	review.Subject.SupplyV = p(13.8)
 	r := measuretest.Open(t, review, measuretest.Facts(t, supply.Name, twoMetres, all...))
-	return r, r.Room(supply.New()).(*room).RulingOf(twoMetres)
+	return r, measure.Inside[*room](r, supply.New()).RulingAt(twoMetres)
 }
 
 // TestDrawAgainstItsClaim: at most what is claimed, with the ammeter's uncertainty in hand; of
