@@ -199,7 +199,7 @@ func (p *Path) follow(s Stress, f units.Hertz, k int, w *watch) {
 			loss, bound = loss+p.parts[i].curve.at(f), bound+p.parts[i].curve.at(f)
 		} else {
 			known = false
-			if arm := p.parts[i].arm; arm != nil && arm.unknown && arm.leastDB != nil && p.parts[i].curve.made.Contains(f) {
+			if arm, _ := p.parts[i].arm(); arm.unknown && arm.leastDB != nil && p.parts[i].curve.made.Contains(f) {
 				bound += units.DB(*arm.leastDB)
 			}
 		}
@@ -244,14 +244,15 @@ func (w *watch) add(sev say.Severity, element *int, s say.Said) {
 // judge looks at element i over all frequencies.
 func (p *Path) judge(w *watch, s Stress, i int) {
 	e := &p.parts[i]
+	arm, isTap := e.arm()
 	at := ptr(i)
 	hottest := math.Inf(-1)
 	for k, f := range s.Frequencies {
 		switch r := p.runAt(i, f); {
 		case e.couplingUnknown() && r == nil && s.Strict:
-			w.add(say.Caution, at, say.UnknownCoupling(e.title, e.arm.leastDB))
+			w.add(say.Caution, at, say.UnknownCoupling(e.title, arm.leastDB))
 		case r != nil && p.parts[i].curve.made.Contains(f):
-		case !p.parts[i].curve.covers(f) || e.input != nil && e.input.at(f) == nil:
+		case !p.parts[i].curve.covers(f) || e.input() != nil && e.input().at(f) == nil:
 			w.add(say.Caution, at, say.OutOfRange(e.title, f))
 		}
 		if arriving := w.out.Nodes[i].ArrivingW[k]; arriving != nil {
@@ -263,11 +264,11 @@ func (p *Path) judge(w *watch, s Stress, i int) {
 		p.judgeUnknown(w, s, i)
 	}
 	switch {
-	case e.input != nil:
+	case e.input() != nil:
 		p.judgeInput(w, s, i)
 		return
-	case e.kind == Cable || e.kind == Adapter:
-	case rating == nil || e.arm != nil && e.arm.mainLoadW == nil:
+	case e.Kind() == Cable || e.Kind() == Adapter:
+	case rating == nil || isTap && arm.mainLoadW == nil:
 		w.add(say.Caution, at, say.NoRating(e.title))
 	}
 	if rating == nil || math.IsInf(hottest, -1) {
@@ -298,8 +299,8 @@ func (p *Path) judgeUnknown(w *watch, s Stress, i int) {
 			continue
 		}
 		most := w.bound[i][k]
-		if e.input != nil {
-			limit := e.input.safe(f)
+		if e.input() != nil {
+			limit := e.input().safe(f)
 			peak := units.Watts(most * s.SourcePEPW / s.SourceW)
 			if limit == nil || float64(peak.DBm()) > *limit {
 				w.add(say.Danger, ptr(i), say.UnknownInput(e.title, f, peak))
@@ -327,7 +328,7 @@ func (p *Path) judgeInput(w *watch, s Stress, i int) {
 	peak := float64(units.RatioDB(s.SourcePEPW / s.SourceW))
 	excess, level, limit := math.Inf(-1), 0.0, 0.0
 	for k, f := range s.Frequencies {
-		arriving, safe := w.out.Nodes[i].ArrivingDBm[k], e.input.safe(f)
+		arriving, safe := w.out.Nodes[i].ArrivingDBm[k], e.input().safe(f)
 		if safe == nil {
 			w.add(say.Caution, ptr(i), say.NoInputRating(e.title))
 		} else if arriving != nil && *arriving+peak-*safe > excess {
@@ -350,8 +351,8 @@ func (p *Path) Lids(f units.Hertz) []*float64 {
 	out := make([]*float64, len(p.parts))
 	for i := range p.parts {
 		e := &p.parts[i]
-		if e.input != nil {
-			out[i] = e.input.safe(f)
+		if e.input() != nil {
+			out[i] = e.input().safe(f)
 		} else if r := e.rating(); r != nil {
 			out[i] = ptr(float64(units.Watts(*r).DBm()))
 		}

@@ -62,7 +62,7 @@ type Range struct {
 	RBWHz         []float64 `json:"rbw_hz,omitempty"`
 }
 
-// Element is one part of a path. Which fields matter depends on Kind; ratings
+// Element is one part of a path as somebody wrote it; Prepare makes a Part of it. Which fields matter depends on Kind; ratings
 // are in W, losses and tolerances in dB (a tolerance is a half-width). MaxW is
 // the continuous rating; ShortMaxW is taken for at most ShortS seconds. The SWR
 // of a one-port file counts where it has an answer, the flat one elsewhere.
@@ -212,9 +212,9 @@ func (c *curve) fill(start, step float64, out []float64) {
 	}
 }
 
-// compile checks the element and works out its loss curve. Errors carry the
-// field below the element.
-func (e *Element) compile() (curve, error) {
+// compile checks the element and works out what it is, nil where its kind says nothing, and its loss
+// curve. Errors carry the field below the element.
+func (e *Element) compile() (made, curve, error) {
 	var bad problem.List
 	c := curve{lo: 0, hi: units.Hertz(math.Inf(1))}
 	if e.FromHz != nil {
@@ -240,17 +240,11 @@ func (e *Element) compile() (curve, error) {
 	atLeast(&bad, "length_m", e.LengthM, 0, "m")
 	atLeast(&bad, "input_attenuation_db", e.InputAttenuationDB, 0, "dB")
 	atLeast(&bad, "swr", e.SWR, 1, "")
-	switch e.Kind {
-	case Adapter, Meter, Attenuator, Tap, Cable, Load, Analyzer, TerminatingMeter:
-		bad.AddErr("", e.compileLoss(&c))
-	case "":
-		bad.Add("kind", "give one of %s", kinds)
-	default:
-		bad.Add("kind", "unknown kind %q; known are %s", e.Kind, kinds)
+	m, err := madeOf(e)
+	if m != nil {
+		bad.AddErr("", m.printed(e, &c))
 	}
-	if e.Kind == Analyzer {
-		bad.AddErr("", e.checkRanges())
-	}
+	bad.AddErr("", err)
 	if e.SWRTouchstone != nil {
 		bad.AddErr("", e.compileOnePort(&c))
 	}
@@ -261,7 +255,7 @@ func (e *Element) compile() (curve, error) {
 			c.measured = newFound(e.Measured)
 		}
 	}
-	return c, bad.Err()
+	return m, c, bad.Err()
 }
 
 // checkShort: a short-time rating says for how long, and is the higher one.
@@ -293,36 +287,6 @@ func (e *Element) compileOnePort(c *curve) error {
 		return problem.New("swr_touchstone", "the file is for %g ohm; this path is 50 ohm", n.Z0)
 	}
 	c.oneport = n
-	return nil
-}
-
-func (e *Element) compileLoss(c *curve) error {
-	switch {
-	case e.Kind == Cable:
-		return e.compileCable(c)
-	case e.Kind == Tap && e.CouplingUnknown:
-		if e.Loss != nil || e.CouplingDB != nil {
-			return problem.New("coupling_unknown", "a coupling is unknown or given, not both")
-		}
-		c.unknown = true
-	case e.Kind == Tap && e.CouplingDB != nil:
-		if e.Loss != nil {
-			return problem.New("loss", "give coupling_db or loss, not both")
-		}
-		if !lossLike(*e.CouplingDB) {
-			return problem.New("coupling_db", "give the dB by which the side arm lies below what arrives, 0 to %d", mostLossDB)
-		}
-		c.flat = *e.CouplingDB
-	case e.Loss != nil:
-		return e.Loss.compile(c)
-	case e.Kind == Adapter:
-		c.flat = adapterDB
-		c.hi = min(c.hi, adapterTo)
-	case e.Kind == Attenuator:
-		return problem.New("loss", "give the loss of the attenuator: flat_db, table or touchstone")
-	case e.Kind == Tap:
-		return problem.New("coupling_db", "give the coupling of the side arm in dB, or a loss")
-	}
 	return nil
 }
 

@@ -106,8 +106,8 @@ func (p *Path) findRuns(bad *problem.List) {
 			bad.Add(field+".spans", "only %d parts lie up to here", i+1)
 		case first <= end:
 			bad.Add(field+".spans", "overlaps what was measured in one piece before it")
-		case p.parts[i].kind.Ends():
-			bad.Add(field, "a %s ends the path and has no loss to measure", p.parts[i].kind)
+		case p.parts[i].Kind().Ends():
+			bad.Add(field, "a %s ends the path and has no loss to measure", p.parts[i].Kind())
 		default:
 			p.runs = append(p.runs, run{first, i, m})
 			end = i

@@ -39,7 +39,7 @@ func Assemble(parts []Part) (*Path, error) {
 	var bad problem.List
 	p := &Path{parts: slices.Clone(parts)}
 	for i := range parts {
-		if kind := parts[i].kind; kind.Ends() && i < len(parts)-1 {
+		if kind := parts[i].Kind(); kind.Ends() && i < len(parts)-1 {
 			bad.Add(fmt.Sprintf("elements[%d].kind", i), "more follows, but nothing can lie behind the %s that ends the path", kind)
 		}
 	}
@@ -56,7 +56,7 @@ func FlatLoss(db units.DB) *Path {
 
 // end is the instrument or load the path ends in, or nil.
 func (p *Path) end() *Part {
-	if n := len(p.parts); n > 0 && p.parts[n-1].kind.Ends() {
+	if n := len(p.parts); n > 0 && p.parts[n-1].Kind().Ends() {
 		return &p.parts[n-1]
 	}
 	return nil
@@ -73,7 +73,7 @@ func (p *Path) passed() int {
 // EndAnalyzer is the input of the analyzer the path ends in, or nil.
 func (p *Path) EndAnalyzer() *Input {
 	if e := p.end(); e != nil {
-		return e.input
+		return e.input()
 	}
 	return nil
 }
@@ -255,11 +255,12 @@ func (p *Path) RelativeOnly() (flat *Path, within units.DB, ok bool) {
 		if !e.couplingUnknown() || slices.ContainsFunc(p.runs, func(r run) bool { return i >= r.first && i <= r.last }) {
 			continue
 		}
-		if e.arm.flatWithinDB == nil {
+		arm, _ := e.arm()
+		if arm.flatWithinDB == nil {
 			return nil, 0, false
 		}
 		flat.parts[i].curve.unknown = false
-		within, ok = units.DB(math.Hypot(float64(within), *e.arm.flatWithinDB)), true
+		within, ok = units.DB(math.Hypot(float64(within), *arm.flatWithinDB)), true
 	}
 	return flat, within, ok
 }
@@ -271,11 +272,11 @@ func (p *Path) Reach() span.Set {
 	switch {
 	case e == nil:
 		return span.Set{span.Everywhere}
-	case e.input == nil:
+	case e.input() == nil:
 		return span.Set{e.curve.known()}
 	}
-	out := make(span.Set, len(e.input.Ranges))
-	for i, r := range e.input.Ranges {
+	out := make(span.Set, len(e.input().Ranges))
+	for i, r := range e.input().Ranges {
 		out[i] = span.Of(units.Hertz(r.FromHz), units.Hertz(r.ToHz))
 	}
 	return out
