@@ -572,3 +572,31 @@ func TestPracticeValues(t *testing.T) {
 		}
 	}
 }
+
+// TestEveryKindAnswers: whatever a kind offers beside its list, it gives, of a review with nothing taken too.
+func TestEveryKindAnswers(t *testing.T) {
+	c, _ := serve(t)
+	r := c.begin()
+	studies := 0
+	for _, kind := range kinds.All() {
+		about := kind.About()
+		at := "/api/v1/reviews/" + r.ID + "/measure/" + about.Name
+		paths := []string{"", "/ruling?band=2m&level=High&mode=FM"}
+		if about.Types.Study != nil {
+			paths, studies = append(paths, "/study"), studies+1
+		}
+		if !about.WithFile {
+			paths = append(paths, "/boxes")
+		}
+		for _, path := range paths {
+			c.ok("GET", at+path, nil, nil)
+		}
+	}
+	if studies < 2 {
+		t.Errorf("%d kinds have a study", studies)
+	}
+	var line struct{ Kind, Says string }
+	if c.ok("GET", "/api/v1/lines/power?text=j+5", nil, &line); line.Kind != "target" || !strings.Contains(line.Says, "5 W") {
+		t.Errorf("%+v", line)
+	}
+}

@@ -111,12 +111,18 @@ func (s *Server) registerKinds(api huma.API, e *echo.Echo) {
 				if err != nil {
 					return nil, err
 				}
-				return said(r.Room(kind).(measure.Student).Studied())
+				return said(r.Room(kind).Inside().(measure.Student).Studied())
 			})
 			answers(http.MethodGet, at+"/study", "200", schemas.Schema(about.Types.Study, true, "Study"))
 			get(api, tag, "get-"+about.Name+"-table", at+"/table", "One of the tables an edition has of this kind, by its title, as CSV", func(ctx context.Context, in *tableAsked) (*download, error) {
 				return s.exportTables(ctx, in.ID, kind, in.Of)
 			})
+		}
+		if reader, ok := kind.(measure.LineReader); ok {
+			get(api, tag, "read-"+about.Name+"-line", "/lines/"+about.Name, "What a typed line asks for: to be kept, or something beside", func(_ context.Context, in *lineAsked) (*rawOut, error) {
+				return said(reader.ReadLine(in.Text))
+			})
+			answers(http.MethodGet, "/lines/"+about.Name, "200", schemas.Schema(about.Types.Line, true, "Command"))
 		}
 		if about.WithFile {
 			s.registerFile(api, e, kind, at, view)
@@ -201,6 +207,10 @@ func boxesOf(r *measure.Review, kind measure.Kind) []BoxCount {
 		out[i] = BoxCount{r.BoxName(c), box.Taken, len(box.Frequencies) > 0 || about.Whole && !slices.Contains([]decision.Verdict{decision.NotExamined, decision.NotCovered, decision.Void}, box.Verdict)}
 	}
 	return out
+}
+
+type lineAsked struct {
+	Text string `query:"text" maxLength:"500"`
 }
 
 type boxAsked struct {

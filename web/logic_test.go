@@ -81,23 +81,12 @@ func TestWhatASentVersionBecame(t *testing.T) {
 	}
 }
 
-// TestLettersOfTheLine: a letter is a command where what follows makes it one, else what is typed is an
-// entry; what is meant is said where it cannot be read.
-func TestLettersOfTheLine(t *testing.T) {
-	cases := map[string]string{
-		"4.71 4.86 h": `entry`, "r": `refused`, "r 15.5v ? beeped": `refused 15.5v ? beeped`, "R": `refused`, "rx 4": `entry`, "k short": `check short`, "k open ? no dip": `check open ? no dip`,
-		"k": `unclear`, "k loose": `unclear`, "j": `target`, "j 5": `target 5`, "j <5W": `target 5 atMost`, "j 2,5": `target 2.5`, "j off": `target off`, "j five": `unclear`, "d 5": `display 5`, "d 5w": `display 5`,
-		"d": `unclear`, "d -1": `unclear`, "g gain 5": `settings gain 5`, "t old mobile 50": `trusted old mobile 50`, "t 50": `unclear`, "n 144.1 h": `step 144.1 h`, "s": `alone`, "f": `alone`, "v": `alone`, "mid 4.8": `entry`, "": `entry`,
-	}
-	var in []string
-	for text := range cases {
-		in = append(in, text)
-	}
-	said := "(() => { const l = m.readCommand(v); return [l.kind, l.check, l.name, l.w, l.kind === 'entry' ? '' : l.text, l.atMost && 'atMost', l.off && 'off'].filter((p) => p || p === 0).join(' ') })()"
-	for i, got := range logic(t, "measure/power/command.ts", said, in) {
-		if got != cases[in[i]] {
-			t.Errorf("%q: %q, want %q", in[i], got, cases[in[i]])
-		}
+// TestLinesThatMayBeCommands: those that begin with a letter by itself are asked about, no others.
+func TestLinesThatMayBeCommands(t *testing.T) {
+	in := []string{"r", "j 5", " N 144.1", "4.71 4.86 h", "mid 4.8", "rx 4", "", "?", "5w", "\u00b5 5"}
+	want := []any{true, true, true, false, false, false, false, false, false, true}
+	if got := logic(t, "measure/power/words.ts", "m.mayCommand(v)", in); !reflect.DeepEqual(got, want) {
+		t.Errorf("%v, want %v", got, want)
 	}
 }
 

@@ -190,6 +190,11 @@ type Student interface {
 	Studied() Answer
 }
 
+// LineReader is a kind whose lines may ask for something else than to be kept.
+type LineReader interface {
+	ReadLine(text string) Answer
+}
+
 // ClaimReader is a kind that reads claims of its own. Is tells whether the line is meant
 // for it at all; said is what was read, in words.
 type ClaimReader interface {

@@ -24,17 +24,23 @@ func Answers[T any](v T) Answer { return answer[T]{v} }
 func Own[T any](a Answer) T { return a.(answer[T]).of }
 
 // Types are those of a kind: its draft, how a measurement is shown, what stands for a box, and what
-// Studied gives, which is nil where it gives nothing.
-type Types struct{ Draft, View, Ruling, Study reflect.Type }
+// Studied and ReadLine give, which are nil where there are none.
+type Types struct{ Draft, View, Ruling, Study, Line reflect.Type }
 
 // TypesOf are those of a kind that says nothing beside boxes.
 func TypesOf[D, V, R any]() Types {
-	return Types{reflect.TypeFor[D](), reflect.TypeFor[V](), reflect.TypeFor[R](), nil}
+	return Types{reflect.TypeFor[D](), reflect.TypeFor[V](), reflect.TypeFor[R](), nil, nil}
 }
 
 // With is the same kind with what it says beside its boxes.
 func (t Types) With(study reflect.Type) Types {
 	t.Study = study
+	return t
+}
+
+// Lines is the same kind with what it reads of a line that may be more than a draft.
+func (t Types) Lines(line reflect.Type) Types {
+	t.Line = line
 	return t
 }
 

@@ -37,7 +37,7 @@ type Ruling struct {
 func (Kind) About() measure.About {
 	return measure.About{
 		Name: Name, Title: "Power", Key: "3", Purpose: wiring.ForPower, Transmits: true, Explains: true, PerLevel: true, Always: true,
-		Types: measure.TypesOf[Draft, Reading, Ruling]().With(reflect.TypeFor[Study]()),
+		Types: measure.TypesOf[Draft, Reading, Ruling]().With(reflect.TypeFor[Study]()).Lines(reflect.TypeFor[Command]()),
 	}
 }
 
@@ -157,6 +157,7 @@ func (d *Room) meterOf(t *record.Through) (*path.Path, reading.Meter, error) {
 
 // Read implements measure.Works: a line is worked out beside all that was read before.
 func (d *Room) Read(t measure.Taking, in Draft) (measure.Worth[Reading], error) {
+	in = in.byLetter()
 	out, err := measure.Worked(func() (Reading, error) { return d.work(t.Keyed, readLine(in), t.Through, "") })
 	if err != nil {
 		return measure.Worth[Reading]{}, err

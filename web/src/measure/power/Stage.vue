@@ -6,7 +6,7 @@ import PathStaircase from '../../bench/paths/PathStaircase.vue'
 import { claimed, db, percent, watts, words, dial as dialDigits } from '../../shared/figures'
 import { remember } from '../../shared/remember'
 import { useLine } from '../../shared/lines'
-import { api, ask, outbox, send, useAsked, wordsOf, type Cell, type Keyed, type Reading } from '../../shared/server'
+import { api, ask, NoAnswer, outbox, send, useAsked, wordsOf, type Cell, type Keyed, type Reading, type Schemas } from '../../shared/server'
 import { type Standing } from '../../shared/StandingWords.vue'
 import { useBroadcastChannel } from '@vueuse/core'
 import BoxPicker from '../../reviews/BoxPicker.vue'
@@ -17,9 +17,8 @@ import StepWords from '../../reviews/sheet/StepWords.vue'
 import { useSteps } from '../../reviews/sheet/steps'
 import AdjustStrip from './AdjustStrip.vue'
 import BudgetLines from './BudgetLines.vue'
-import { readCommand, type Draft, type Line } from './command'
 import KeyTimer from './KeyTimer.vue'
-import { echo as echoOf, told } from './words'
+import { echo as echoOf, mayCommand } from './words'
 import PowerGauge from './PowerGauge.vue'
 import ReadingLog from './ReadingLog.vue'
 import StudyView from './StudyView.vue'
@@ -53,7 +52,7 @@ async function goBack() {
 const counted = useAsked('power boxes', () => [book.id], (id: string) => ask(api.GET('/api/v1/reviews/{id}/measure/power/boxes', { params: { path: { id } } })))
 const pathId = usePath('power', () => paths.value, () => (taken.answer.value === null ? null : readings.value.at(-1)?.through.path_id))
 const text = useLine(book.id, 'power', () => cell.value?.name ?? '')
-const dialling = ref('') // the unplanned step that is being looked up
+const obeying = ref('') // the command that is being looked up
 const blocked = ref('') // why Enter logged nothing; a preview does not clear it
 const striking = ref<Reading | null>(null) // the very reading that was shown when the key was pressed
 const reason = useLine('', 'why', () => striking.value?.id ?? '') // until it is said
@@ -84,27 +83,25 @@ const hints = computed(() => [
   [['c', 'checked'], ['Space', 'timer'], ['m', 'meter'], ['s ⏎', `scale${scaleW.value ? ` (${scaleW.value} W)` : ''}`], ['f ⏎', 'frequency'], ['x', 'strike the last'], ['=', 'same again'], ['b', 'budget'], ['v ⏎', 'curves']],
   [['n', '144.1 h, ch 7'], ['r', 'refused'], ['j', '5 adjust, <5 class'], ['d', '5 its display'], ['g', 'its settings'], ['t', 'a trusted radio'], ['k', 'short, open'], ['?', 'a remark']],
 ])
-const typed = computed(() => readCommand(text.value))
-/** What is sent of a line, for those that are sent. */
-function draftOf(l: Line): Draft | null {
-  const beside = { scale_w: scaleW.value, settings: settings.value || undefined }
-  switch (l.kind) {
-    case 'entry':
-      return { text: l.text, ...beside, display_w: displayW.value ?? undefined, target_w: target.value?.w, at_most: target.value?.atMost || undefined, trusted: trusted.value ?? undefined }
-    case 'refused':
-      return { text: l.text, refused: true, ...beside }
-    case 'check':
-      return { text: l.text, check: l.check, ...beside }
-  }
-  return null
-}
-const draft = computed(() => draftOf(typed.value))
+
+// What a line asks for. The server reads its letter; every other line is an entry.
+type Command = Schemas['PowerCommand']
+type Draft = Schemas['PowerDraft']
+const entry = (line: string): Command => ({ kind: 'entry', says: '', text: line, w: null, at_most: false, name: '' })
+const readLine = (line: string) => ask(api.GET('/api/v1/lines/power', { params: { query: { text: line } } }))
+const read = useAsked<[string], Command>('power line', () => (mayCommand(text.value) ? ([text.value] as const) : null), readLine)
+const typed = computed(() => (mayCommand(text.value) ? read.answer.value : entry(text.value)))
+const isKept = (c: Command | null) => c?.kind === 'entry' || c?.kind === 'fact'
+/** What is sent of a line that is kept. */
+const draftOf = (line: string): Draft => ({
+  text: line, scale_w: scaleW.value, settings: settings.value || undefined, display_w: displayW.value ?? undefined, target_w: target.value?.w, at_most: target.value?.atMost || undefined, trusted: trusted.value ?? undefined,
+})
 
 // What is typed, worked out: of this line, in this box, through this path, and of no other.
 type About = [id: string, keyed: Keyed, path: string, draft: Draft]
 const preview = useAsked<About, Reading>(
   'preview',
-  () => (cell.value && pathId.value && text.value.trim() && draft.value && !striking.value ? ([book.id, book.keyed(cell.value), pathId.value, draft.value] as const) : null),
+  () => (cell.value && pathId.value && text.value.trim() && isKept(typed.value) && !isAlone.value && !striking.value ? ([book.id, book.keyed(cell.value), pathId.value, draftOf(text.value)] as const) : null),
   (id, keyed, path_id, draft) => ask(api.POST('/api/v1/reviews/{id}/measure/power/preview', { params: { path: { id } }, body: { ...keyed, path_id, draft } })),
   (was, now) => JSON.stringify(was.slice(0, 3)) === JSON.stringify(now.slice(0, 3)),
 )
@@ -139,73 +136,79 @@ function confirm() {
   toLine()
 }
 
-/** Lines that are not logged: they set something, and the line is free again. */
-async function obey(l: Line): Promise<boolean> {
-  switch (l.kind) {
-    case 'unclear':
-      blocked.value = l.why
-      return true
+/** Does what a line that is not kept asks for. What is typed meanwhile stays. */
+async function obey(c: Command) {
+  switch (c.kind) {
     case 'step':
-      await dialUp(l.text)
-      return true
+      return dialUp(c.text)
     case 'target': {
-      const w = l.w ?? cell.value?.claimed_w ?? 0
-      target.value = l.off || !(w > 0) ? null : { w, atMost: l.atMost }
+      const w = c.w ?? cell.value?.claimed_w ?? 0
+      target.value = w > 0 ? { w, atMost: c.at_most } : null
       break
     }
+    case 'no-target':
+      target.value = null
+      break
     case 'display':
-      displayW.value = l.w
+      displayW.value = c.w
       break
     case 'settings':
-      settings.value = l.text
+      settings.value = c.text
       break
     case 'trusted':
-      trusted.value = { name: l.name, w: l.w }
-      break
-    default:
-      return false
+      trusted.value = { name: c.name, w: c.w! }
   }
-  text.value = ''
-  toLine()
-  return true
 }
 
-/** Dials an unplanned step. What is typed meanwhile is meant for it, and goes there. */
+/** Dials an unplanned step: what was typed meanwhile is meant for it, and goes there. */
 async function dialUp(typed: string) {
-  if (!cell.value) return
-  const asked = text.value
-  dialling.value = asked
-  text.value = ''
+  const k = await ask(api.POST('/api/v1/reviews/{id}/unplanned', { params: { path: { id: book.id } }, body: { text: typed, now: book.keyed(cell.value!) } }))
+  const i = book.cells.findIndex((c) => isOf(k as Keyed, c))
+  if (i < 0) return
+  const since = text.value
+  if (i !== at.value) text.value = ''
+  steps.leave()
+  at.value = i
+  book.measureAt(book.cells[i]!, k.frequency_hz)
+  if (since) text.value = since
+}
+
+/** Obeys a line whose letter may be a command; false where it is to be kept, as is one that nobody can be asked about. */
+async function obeyed(line: string): Promise<boolean> {
+  let c = typed.value
+  obeying.value = line
   try {
-    const k = await ask(api.POST('/api/v1/reviews/{id}/unplanned', { params: { path: { id: book.id } }, body: { text: typed, now: book.keyed(cell.value) } }))
-    const i = book.cells.findIndex((c) => isOf(k as Keyed, c))
-    if (i < 0) return
-    const since = text.value
-    if (i !== at.value) text.value = ''
-    steps.leave()
-    at.value = i
-    book.measureAt(book.cells[i]!, k.frequency_hz)
-    if (since) text.value = since
+    c ??= await readLine(line).catch((e: unknown) => {
+      if (e instanceof NoAnswer) return entry(line)
+      throw e
+    })
+    if (isKept(c) && text.value === line) return false
+    if (text.value !== line) blocked.value = `“${line}” was still being read when you typed on: Enter once more.`
+    else if (c.kind === 'unclear') blocked.value = c.says
+    else {
+      text.value = ''
+      await obey(c)
+    }
   } catch (e) {
-    if (!text.value) text.value = asked
-    blocked.value = `${asked}: ${wordsOf(e)}`
+    if (!text.value) text.value = line
+    blocked.value = `${line}: ${wordsOf(e)}`
   } finally {
-    dialling.value = ''
+    obeying.value = ''
     toLine()
   }
+  return true
 }
 
 async function log() {
   const typed = text.value
   const c = cell.value
   if (!c || typed.trim() === '') return
-  if (dialling.value) {
-    blocked.value = `“${dialling.value}” is still being dialled. What you typed stays.`
+  if (obeying.value) {
+    blocked.value = `“${obeying.value}” is still being looked up. What you typed stays.`
     return
   }
-  const said = readCommand(typed)
-  if (await obey(said)) return
-  const sent = draftOf(said)!
+  if (await obeyed(typed)) return
+  const sent = draftOf(typed)
   const wiring = stairs.answer.value?.wiring
   if (safe.value === null) blocked.value = stairs.trouble.value || 'The path is still being looked at. What you typed stays.'
   else if (!safe.value) blocked.value = 'This path is in danger: change it before keying. What you typed stays.'
@@ -278,11 +281,12 @@ function nextScale() {
   else scale.value = { ...scale.value, [pathId.value]: all[(all.indexOf(scaleW.value ?? all.at(-1)!) + 1) % all.length]! }
 }
 /** Letters that words begin with, swr, f 146.54, vswr: commands only alone on the line, and then Enter. */
-const alone: Record<string, () => void> = {
-  s: nextScale,
-  f: () => dial.value?.select(),
-  v: () => (study.value = true),
+const alone: Record<string, { says: string; does: () => void }> = {
+  s: { says: 'the next scale of the meter', does: nextScale },
+  f: { says: 'another frequency', does: () => dial.value?.select() },
+  v: { says: 'the curves', does: () => (study.value = true) },
 }
+const isAlone = computed(() => alone[text.value.trim().toLowerCase()])
 /** A command that was just obeyed, whose letter a word begins with too: where it goes on to be
  * one, mid, med, ch or cw, the command is taken back and the word stands. */
 let just: { letter: string; goesOn: RegExp; back: () => void } | null = null
@@ -295,13 +299,13 @@ function command(e: KeyboardEvent) {
     text.value = just.letter + e.key
   }
   just = null
-  const meant = e.key === 'Enter' ? alone[text.value.trim().toLowerCase()] : undefined
+  const meant = e.key === 'Enter' ? isAlone.value : undefined
   if (meant) {
     e.preventDefault()
     e.stopPropagation()
     text.value = ''
     blocked.value = ''
-    meant()
+    meant.does()
     return
   }
   if (text.value.trim() !== '') return
@@ -330,7 +334,7 @@ function command(e: KeyboardEvent) {
   act()
 }
 
-const echo = computed(() => told(typed.value) || (live.value ? echoOf(live.value) : ''))
+const echo = computed(() => (isAlone.value ? `Enter: ${isAlone.value.says}` : typed.value?.says || (live.value ? echoOf(live.value) : '')))
 
 // Another window shows the figures large, for a camera. What a key-up screen in a third one says is
 // answered by none: the two would never stop.

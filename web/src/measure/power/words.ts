@@ -1,23 +1,9 @@
-// What a line says, in words under it: what Enter will do with a command, or what was read.
+// What was read of a line, in words under it.
 import { megahertz, watts } from '../../shared/figures'
 import type { Reading } from '../../shared/server'
-import type { Line } from './command'
 
-/** What Enter does with a command; empty for an entry. */
-export function told(t: Line): string {
-  switch (t.kind) {
-    case 'refused': return 'the radio refused to transmit here; Enter keeps it'
-    case 'check': return `a check with the end ${t.check === 'short' ? 'shorted' : 'open'}; Enter keeps it`
-    case 'step': return 'an unplanned step: frequency in MHz, and the level; Enter dials it'
-    case 'target': return t.off ? 'Enter leaves the target' : `Enter sets the power to adjust to${t.w ? `: ${t.atMost ? 'at most ' : ''}${t.w} W` : ', the claim'}`
-    case 'display': return `the radio’s own display says ${t.w} W; Enter keeps it with the next reading`
-    case 'settings': return 'settings of the radio; Enter keeps them with every reading'
-    case 'trusted': return `${t.name}, known to give ${t.w} W, is keyed next; Enter`
-    case 'unclear': return t.why
-    case 'alone': return t.says
-  }
-  return ''
-}
+/** A letter alone, or before a blank, may be a command: the server says. */
+export const mayCommand = (line: string) => /^\p{L}(\s|$)/u.test(line.trim())
 
 /** What was parsed of an entry. */
 export function echo(r: Reading): string {

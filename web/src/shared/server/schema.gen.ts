@@ -652,6 +652,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/lines/power": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a typed line asks for: to be kept, or something beside */
+        get: operations["read-power-line"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/measurements/{id}/file": {
         parameters: {
             query?: never;
@@ -4243,6 +4260,15 @@ export interface components {
             /** Format: double */
             level_u_db: number;
         };
+        PowerCommand: {
+            at_most: boolean;
+            kind: string;
+            name: string;
+            says: string;
+            text: string;
+            /** Format: double */
+            w: number | null;
+        };
         PowerCurve: {
             band: string;
             level: string;
@@ -6932,6 +6958,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "read-power-line": {
+        parameters: {
+            query?: {
+                text?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PowerCommand"];
                 };
             };
             /** @description Error */
