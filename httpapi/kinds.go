@@ -118,6 +118,12 @@ func (s *Server) registerKinds(api huma.API, e *echo.Echo) {
 				return s.exportTables(ctx, in.ID, kind, in.Of)
 			})
 		}
+		if o, ok := kind.(measure.Offerer); ok && o.Offers().Type != nil {
+			get(api, tag, "get-"+about.Name+"-offers", "/kinds/"+about.Name, "What the kind offers before anything is measured", func(context.Context, *nothing) (*rawOut, error) {
+				return said(o.Offers().Answer)
+			})
+			answers(http.MethodGet, "/kinds/"+about.Name, "200", schemas.Schema(o.Offers().Type, true, "Offers"))
+		}
 		if reader, ok := kind.(measure.LineReader); ok {
 			get(api, tag, "read-"+about.Name+"-line", "/lines/"+about.Name, "What a typed line asks for: to be kept, or something beside", func(_ context.Context, in *lineAsked) (*rawOut, error) {
 				return said(reader.ReadLine(in.Text))

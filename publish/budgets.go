@@ -39,23 +39,6 @@ func levelBudgets(e emissions.Ruling) []levelBudget {
 	return out
 }
 
-// levelU is the expanded uncertainty of a product's level in dB: that of the sight it rests on;
-// of its distance from the carrier where nothing else is known.
-func levelU(e emissions.Ruling, p judge.Product) float64 {
-	of := func(b *judge.LevelBudget) float64 {
-		if e.Relative {
-			return b.Relative
-		}
-		return b.Absolute
-	}
-	for _, s := range e.Sweeps {
-		if p.Sweep != nil && s.Name == *p.Sweep && s.Budget != nil {
-			return of(s.Budget)
-		}
-	}
-	return of(e.Budget)
-}
-
 // joined is the figure that several readings of a box make together.
 type joined struct {
 	Name    string

@@ -3,9 +3,7 @@ package publish
 import (
 	"testing"
 
-	"talloak/core/judge"
 	"talloak/core/kit"
-	"talloak/core/measure/emissions"
 	"talloak/core/measure/power"
 	"talloak/core/path"
 	"talloak/core/reading"
@@ -43,20 +41,5 @@ func TestAPeakHasItsOwnBudget(t *testing.T) {
 	}
 	if alone := way(power.Reading{Through: &record.Through{}, Peak: read(0.02)}).Budgets; len(alone) != 1 || alone[0].Of != " of the peak" {
 		t.Errorf("%+v", alone)
-	}
-}
-
-// TestAWhiskerIsThatOfItsSight: each product has the uncertainty of the sight it rests on, of a
-// distance from the carrier where no level is known.
-func TestAWhiskerIsThatOfItsSight(t *testing.T) {
-	name := "b"
-	e := emissions.Ruling{Budget: &judge.LevelBudget{Absolute: 1, Relative: 2}, Sweeps: []emissions.SweepView{{Name: "a", Budget: &judge.LevelBudget{Absolute: 3, Relative: 4}}, {Name: "b", Budget: &judge.LevelBudget{Absolute: 5, Relative: 6}}}}
-	seen, nowhere := judge.Product{Sweep: &name}, judge.Product{}
-	if a, b := levelU(e, seen), levelU(e, nowhere); a != 5 || b != 1 {
-		t.Errorf("%v of its sight, %v of none", a, b)
-	}
-	e.Relative = true
-	if a, b := levelU(e, seen), levelU(e, nowhere); a != 6 || b != 2 {
-		t.Errorf("relative only: %v, %v", a, b)
 	}
 }

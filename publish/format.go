@@ -7,8 +7,8 @@ import (
 	"strings"
 	"time"
 
-	"talloak/core/decision"
 	"talloak/core/judge"
+	"talloak/core/measure/emissions"
 	"talloak/core/units"
 )
 
@@ -91,30 +91,19 @@ func hidden(p judge.Product) *float64 {
 	return &db
 }
 
-// rung is a bar of the margin ladder: left of the limit line for room, right of
-// it for excess, 20 dB at most on each side, with the uncertainty in dB as a
-// whisker at its end.
-func rung(p judge.Product, uncertainty float64) template.HTML {
-	if p.RoomDB == nil {
+// rung is a bar of the margin ladder with its whisker.
+func rung(e emissions.Ruling, p judge.Product) template.HTML {
+	r := e.RungOf(&p)
+	if r.Bar == nil {
 		return ""
 	}
-	const full = 20.0
-	end := 50 - max(-full, min(full, *p.RoomDB))/full*50
-	class := "room"
-	switch {
-	case p.Verdict == decision.Fail:
-		class = "over"
-	case *p.RoomDB < 0: // over the line, and no fail: the colour is that of the ruling
-		class = "doubt"
-	}
-	bar := part(class, min(50, end), max(50, end))
-	if p.Seen {
-		u := uncertainty / full * 50
-		bar += part("whisker", max(0, end-u), min(100, end+u))
+	bar := part(string(r.Class), *r.Bar)
+	if r.Whisker != nil {
+		bar += part("whisker", *r.Whisker)
 	}
 	return template.HTML(`<div class="rung">` + bar + `</div>`)
 }
 
-func part(class string, from, to float64) string {
-	return fmt.Sprintf(`<i class="%s" style="left:%.1f%%;width:%.1f%%"></i>`, class, from, to-from)
+func part(class string, at emissions.Stretch) string {
+	return fmt.Sprintf(`<i class="%s" style="left:%.1f%%;width:%.1f%%"></i>`, class, at.From, at.To-at.From)
 }

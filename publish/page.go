@@ -53,7 +53,7 @@ var shapes = map[decision.Verdict]template.HTML{
 var page = template.Must(template.New("page").Funcs(template.FuncMap{
 	"watts": watts, "db": db, "dbm": dbm, "dbc": dbc, "hertz": hertz, "hertzOf": hertzOf, "span": span, "day": day,
 	"spoken": spoken, "spokenOfMany": spokenOfMany, "comeBy": comeBy, "interest": interest, "productName": productName, "by": sinceDecided, "typeset": typeset, "fonts": fonts, "ordinal": func(n *int) string { return judge.Ordinal(*n) },
-	"plot": plot, "hidden": hidden, "rung": rung, "levelU": levelU, "levelBudgets": levelBudgets, "together": together, "fine": fine, "typedOut": typedOut, "way": way, "carrierWords": carrierWords, "terms": terms,
+	"plot": plot, "hidden": hidden, "rung": rung, "levelBudgets": levelBudgets, "together": together, "fine": fine, "typedOut": typedOut, "way": way, "carrierWords": carrierWords, "terms": terms,
 	"legend": func() any { return shapesLegend }, "percent": func(v float64) string { return fmt.Sprintf("%.2f %%", 100*v) },
 	"shape": func(v decision.Verdict) template.HTML { return shapes[v] },
 }).Parse(pageText))

@@ -190,6 +190,11 @@ type Student interface {
 	Studied() Answer
 }
 
+// Offerer is a kind that offers something before anything is measured.
+type Offerer interface {
+	Offers() Offered
+}
+
 // LineReader is a kind whose lines may ask for something else than to be kept.
 type LineReader interface {
 	ReadLine(text string) Answer

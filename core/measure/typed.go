@@ -44,6 +44,16 @@ func (t Types) Lines(line reflect.Type) Types {
 	return t
 }
 
+// Offered is what a kind offers before anything is measured: choices with what belongs to them. The zero
+// value is nothing.
+type Offered struct {
+	Answer
+	Type reflect.Type
+}
+
+// Offers makes it of what a kind offers.
+func Offers[T any](v T) Offered { return Offered{Answers(v), reflect.TypeFor[T]()} }
+
 // Works is a kind in a review in its own types: D is its draft, V how a measurement is shown, R what
 // stands for a box. It is what a kind writes; RoomOf makes a Room of it.
 type Works[D, V, R any] interface {

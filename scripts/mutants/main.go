@@ -45,6 +45,7 @@ func (m mutant) name() string { return filepath.Base(m.file) + ": " + m.was + " 
 func main() {
 	sample := flag.Int("n", 0, "how many, chosen by chance; 0 for all")
 	seed := flag.Uint64("seed", 1, "of the choice")
+	list := flag.Bool("list", false, "tell them and try none")
 	only := flag.String("room", "", "one room alone, such as judge")
 	flag.Parse()
 	all := []mutant{}
@@ -56,6 +57,12 @@ func main() {
 	rand.New(rand.NewPCG(*seed, 1)).Shuffle(len(all), func(i, j int) { all[i], all[j] = all[j], all[i] })
 	if *sample > 0 {
 		all = all[:min(*sample, len(all))]
+	}
+	if *list {
+		for _, m := range all {
+			fmt.Printf("%s:%d\t%s\t%s\n", m.file, m.line, m.was, m.now)
+		}
+		return
 	}
 	known := knownSurvivors()
 	survived := []mutant{}
@@ -101,8 +108,8 @@ func main() {
 	}
 }
 
-// caught tells whether a test fails with the mutant: of its own room, else of any in the core. What does
-// not compile is no mutant.
+// caught tells whether a test fails with the mutant: of its own room, else of any in the core that uses
+// it. What does not compile is no mutant.
 func caught(m mutant) (caught, is bool) {
 	dir, err := os.MkdirTemp("", "mutant")
 	check(err)
@@ -115,9 +122,10 @@ func caught(m mutant) (caught, is bool) {
 	check(err)
 	list := filepath.Join(dir, "overlay.json")
 	check(os.WriteFile(list, overlay, 0o600))
-	for _, what := range []string{"./core/" + m.room, "./core/..."} {
+	own := "talloak/core/" + m.room
+	for _, what := range [][]string{{own}, users(own)} {
 		ctx, stop := context.WithTimeout(context.Background(), 5*time.Minute)
-		out, err := exec.CommandContext(ctx, "go", "test", "-failfast", "-overlay", list, what).CombinedOutput()
+		out, err := exec.CommandContext(ctx, "go", slices.Concat([]string{"test", "-failfast", "-vet=off", "-overlay", list}, what)...).CombinedOutput()
 		stop()
 		if err != nil {
 			return true, !bytes.Contains(out, []byte("[build failed]"))
@@ -125,6 +133,28 @@ func caught(m mutant) (caught, is bool) {
 	}
 	return false, true
 }
+
+// users are the packages of the core whose tests use a package, itself left out.
+var users = func() func(string) []string {
+	var once sync.Once
+	of := map[string][]string{}
+	return func(own string) []string {
+		once.Do(func() {
+			out, err := exec.Command("go", "list", "-test", "-f", `{{.ImportPath}}{{range .Deps}} {{.}}{{end}}`, "./core/...").Output()
+			check(err)
+			for _, line := range strings.Split(string(out), "\n") {
+				name, deps, _ := strings.Cut(line, " ")
+				user, tests := strings.CutSuffix(name, ".test")
+				for _, d := range strings.Fields(deps) {
+					if tests && d != user && !slices.Contains(of[d], user) {
+						of[d] = append(of[d], user)
+					}
+				}
+			}
+		})
+		return of[own]
+	}
+}()
 
 func mutantsOf(room string) []mutant {
 	files, err := filepath.Glob(filepath.Join("core", room, "*.go"))

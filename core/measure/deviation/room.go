@@ -2,6 +2,7 @@ package deviation
 
 import (
 	"fmt"
+	"slices"
 
 	"talloak/core/claims"
 	"talloak/core/decision"
@@ -37,13 +38,37 @@ type Measured struct {
 	ClaimedHz *float64 `json:"claimed_hz"`
 	Doubt     string   `json:"doubt"`    // why it passes no claim that it does not fail
 	UsualHz   *float64 `json:"usual_hz"` // the most that the channel is made for; nil where it is not of the whole signal
+	Over      string   `json:"over"`     // what the channel is made for; empty where it is not
 	Result    *Result  `json:"result"`
 }
 
-// width is what a channel of a spacing is made for, in Hz: 12.5 kHz and 25 kHz (common practice, no source).
-type width struct{ usual, spacing float64 }
+// Channel is what a radio set to a width is made for, in Hz: the usual deviation in a channel of a spacing
+// (common practice, no source), and the tones at which the carrier vanishes by it, the first null first.
+type Channel struct {
+	Width     string    `json:"width"`
+	UsualHz   float64   `json:"usual_hz"`
+	SpacingHz float64   `json:"spacing_hz"`
+	NullsHz   []float64 `json:"nulls_hz"`
+}
 
-var widths = map[string]width{"narrow": {2500, 12500}, "wide": {5000, 25000}}
+// Channels are those there are, 12.5 kHz and 25 kHz.
+var Channels = []Channel{channel("narrow", 2500, 12500), channel("wide", 5000, 25000)}
+
+func channel(width string, usual, spacing float64) Channel {
+	out := Channel{Width: width, UsualHz: usual, SpacingHz: spacing}
+	for n := 1; n <= 3; n++ {
+		out.NullsHz = append(out.NullsHz, usual/J0Zero(n))
+	}
+	return out
+}
+
+// channelOf is that of a width; nil where there is none.
+func channelOf(width string) *Channel {
+	if i := slices.IndexFunc(Channels, func(c Channel) bool { return c.Width == width }); i >= 0 {
+		return &Channels[i]
+	}
+	return nil
+}
 
 // signals are what a radio may be modulated with, in words.
 var signals = map[string]string{"voice-peak": "voice peak", "tone": "tone", "sub-audible": "sub-audible tone"}
@@ -58,6 +83,7 @@ type Ruling = simple.Ruling[Measured]
 func New() measure.Kind {
 	return simple.Kind[Draft, Measured, *Measured]{Spec: simple.Spec[Draft, Measured]{
 		About:    measure.About{Name: Name, Title: "Deviation", More: true, Part: "deviation", Minutes: 4},
+		Offered:  measure.Offers(Channels),
 		Text:     func(in *Draft) string { return in.Text },
 		Work:     work,
 		Quantity: func(m *Measured) string { return m.Width + " " + m.Signal },
@@ -95,8 +121,8 @@ func asks(r *measure.Review, c claims.Cell) []string {
 
 func work(r *measure.Review, in Draft, m *Measured) error {
 	var bad problem.List
-	channel, known := widths[in.Width]
-	if !known {
+	channel := channelOf(in.Width)
+	if channel == nil {
 		bad.Add("width", "give narrow or wide")
 	}
 	if signals[in.Signal] == "" {
@@ -121,7 +147,7 @@ func work(r *measure.Review, in Draft, m *Measured) error {
 	m.Width, m.Signal, m.WithinPct, m.LineDB = in.Width, in.Signal, in.WithinPct, in.LineDB
 	m.PlusHz, m.MinusHz, m.ToneHz = ask.Plus, ask.Minus, ask.Tone
 	if in.Signal != "sub-audible" {
-		m.UsualHz, m.ClaimedHz = &channel.usual, claimed(r.Others(claims.Deviation), m.Band, in.Width)
+		m.UsualHz, m.ClaimedHz = &channel.UsualHz, claimed(r.Others(claims.Deviation), m.Band, in.Width)
 	}
 	told := in.WithinPct
 	ask.HighestAudioHz, ask.AtMostHz, ask.Rule = SpeechHz, m.ClaimedHz, decision.Rule(r.Rules.DecisionRule)
@@ -141,6 +167,9 @@ func work(r *measure.Review, in Draft, m *Measured) error {
 		return err
 	}
 	m.Result, m.Verdict = &out, out.Verdict
+	if m.UsualHz != nil && out.DeviationHz > *m.UsualHz {
+		m.Over = fmt.Sprintf("Over what a channel of %g kHz is made for: it may be heard in the next one. Is the radio set to %s?", channel.SpacingHz/1e3, channel.Width)
+	}
 	if m.Verdict == nil {
 		return nil
 	}
@@ -182,8 +211,8 @@ func words(m *Measured) string {
 	if m.ClaimedHz != nil {
 		out += fmt.Sprintf(", of %g kHz claimed", *m.ClaimedHz/1e3)
 	}
-	if m.UsualHz != nil && m.Result.DeviationHz > *m.UsualHz {
-		out += fmt.Sprintf(", over the %g kHz usual in a channel of %g kHz", *m.UsualHz/1e3, widths[m.Width].spacing/1e3)
+	if m.Over != "" {
+		out += fmt.Sprintf(", over the %g kHz usual in a channel of %g kHz", *m.UsualHz/1e3, channelOf(m.Width).SpacingHz/1e3)
 	}
 	for _, f := range m.Result.Findings {
 		out += "; " + f.Detail

@@ -279,7 +279,15 @@ func (d *Room) Taken(i int) *SweepView {
 }
 
 // RulingAt implements measure.Works.
-func (d *Room) RulingAt(k record.Keyed) Ruling { return d.At(k, true) }
+func (d *Room) RulingAt(k record.Keyed) Ruling {
+	out := d.At(k, true)
+	if out.Ruling != nil {
+		for i := range out.Ruling.Products {
+			out.Rungs = append(out.Rungs, out.RungOf(&out.Ruling.Products[i]))
+		}
+	}
+	return out
+}
 
 // Box implements measure.Tells: the worst carrier swept stands for the box.
 func (d *Room) Box(c claims.Cell, pictures bool) measure.Box {

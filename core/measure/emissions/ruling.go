@@ -82,6 +82,7 @@ type Ruling struct {
 	Void         string               `json:"void"`          // what cannot be worked out any more
 	Relative     bool                 `json:"relative_only"` // of a sweep in force only levels below the carrier are known
 	Seconds      []SecondLook         `json:"seconds,omitempty"`
+	Rungs        []Rung               `json:"rungs,omitempty"` // of the products, in their order; to be looked at, not kept
 }
 
 // OtherFrequency is the ruling on the same box at another frequency.

@@ -54,6 +54,8 @@ type View[V any] interface {
 // Spec is what a kind brings. D is its draft, V its view.
 type Spec[D, V any] struct {
 	About measure.About
+	// Offered is what it offers before anything is measured; the zero value is nothing.
+	Offered measure.Offered
 	// Text is the line of a draft.
 	Text func(*D) string
 	// Work works a draft out; errors are *problem.Error on the fields of the draft. The figure of
@@ -115,6 +117,9 @@ func (k Kind[D, V, P]) About() measure.About {
 	about.Types, about.Explains = measure.TypesOf[D, V, Ruling[V]](), k.Value != nil
 	return about
 }
+
+// Offers implements measure.Offerer.
+func (k Kind[D, V, P]) Offers() measure.Offered { return k.Offered }
 
 // Asked implements measure.Asker.
 func (k Kind[D, V, P]) Asked(r *measure.Review, c claims.Cell) (claimed []string, done bool) {

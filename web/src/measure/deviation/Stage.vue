@@ -3,7 +3,7 @@
 // that a tone makes.
 import { computed, ref } from 'vue'
 import { remember } from '../../shared/remember'
-import { useAsked, type Schemas } from '../../shared/server'
+import { api, ask, useAsked, type Schemas } from '../../shared/server'
 import RulingShape from '../../shared/shapes/RulingShape.vue'
 import EntryScreen from '../entry/EntryScreen.vue'
 import { toldNumber } from '../../shared/numbers'
@@ -23,14 +23,9 @@ const keys = {
   t: () => (how.value.signal = signals[(signals.indexOf(how.value.signal) + 1) % signals.length]!),
   r: () => field.value?.focus(),
 }
-// The tones at which the carrier vanishes, for the deviation wanted: worked out where it always is.
-const wanted = computed(() => (how.value.width === 'narrow' ? 2500 : 5000))
-const nullOf = async (n: number) => {
-  const answer = await fetch('/api/v1/compute/deviation', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ tone_hz: 1, null: n }) })
-  if (!answer.ok) throw new Error(answer.statusText)
-  return ((await answer.json()) as { deviation_hz: number }).deviation_hz
-}
-const zeros = useAsked('nulls', () => [1, 2, 3] as const, (...n: number[]) => Promise.all(n.map(nullOf)))
+// What a channel of each width is made for, and the tones at which the carrier vanishes by that.
+const offered = useAsked('deviation channels', () => [], () => ask(api.GET('/api/v1/kinds/deviation')))
+const channel = computed(() => offered.answer.value?.find((c) => c.width === how.value.width))
 
 const most = (m: Measured) => 1.25 * Math.max(m.result!.deviation_hz + m.result!.expanded_uncertainty_hz, m.usual_hz ?? 0, m.claimed_hz ?? 0)
 const x = (hz: number, m: Measured) => 300 + (hz / most(m)) * 285
@@ -41,7 +36,7 @@ const sides = (m: Measured) => [m.plus_hz ?? (m.minus_hz == null ? m.result!.dev
   <EntryScreen :entry="entry" placeholder="+4.6 -4.3" title="Deviations of this band" none="None yet. Type what the meter shows in kHz, +4.6 -4.3; or the tone at which the carrier vanishes, null 2079; or lines off a screen, lines 1000 -20.1 -14.2 -18 -27.5." :keys="keys">
     <template #how>
       <b>{{ how.width }}</b>
-      <small>{{ signalWords[how.signal] }}, {{ how.width === 'narrow' ? '12.5' : '25' }} kHz channel</small>
+      <small>{{ signalWords[how.signal] }}<template v-if="channel">, {{ channel.spacing_hz / 1e3 }} kHz channel</template></small>
     </template>
     <template #figure="{ shown }">{{ shown?.result ? kilohertz(shown.result.deviation_hz) : '–' }} <small>kHz</small></template>
     <template #beside="{ shown }">
@@ -63,7 +58,7 @@ const sides = (m: Measured) => [m.plus_hz ?? (m.minus_hz == null ? m.result!.dev
           <line v-if="shown.claimed_hz != null" :x1="x(s * shown.claimed_hz, shown)" :x2="x(s * shown.claimed_hz, shown)" y1="6" y2="42" class="claimed" />
         </template>
       </svg>
-      <p v-if="shown.usual_hz != null && shown.result && shown.result.deviation_hz > shown.usual_hz" class="doubt" data-over>Over what a channel of {{ shown.width === 'narrow' ? '12.5' : '25' }} kHz is made for: it may be heard in the next one. Is the radio set to {{ shown.width }}?</p>
+      <p v-if="shown.over" class="doubt" data-over>{{ shown.over }}</p>
       <p v-if="shown.doubt" class="doubt" data-doubt>Too close to call: {{ shown.doubt }}</p>
       <p v-for="f in shown.result?.findings ?? []" :key="f.code" class="doubt">{{ f.detail }}</p>
     </template>
@@ -73,7 +68,7 @@ const sides = (m: Measured) => [m.plus_hz ?? (m.minus_hz == null ? m.result!.dev
       <label class="soft">Meter, or the tone, is within, %<ElInput ref="field" v-model="how.within" name="within" inputmode="decimal" placeholder="not told" @keyup.enter="entry.line.value?.focus()" /></label>
       <label class="soft">A line’s level is within, dB<ElInput v-model="how.line" name="line-db" inputmode="decimal" placeholder="not told" @keyup.enter="entry.line.value?.focus()" /></label>
       <p class="soft">Not told, nothing is ruled by it.</p>
-      <p v-if="zeros.answer.value" class="soft" data-nulls>For {{ kilohertz(wanted) }} kHz the carrier vanishes at <template v-for="(z, i) in zeros.answer.value" :key="z">{{ i ? ', ' : '' }}<b class="mono">{{ Math.round(wanted / z) }}</b></template> Hz of tone: the first, second and third null as its level rises from nothing.</p>
+      <p v-if="channel" class="soft" data-nulls>For {{ kilohertz(channel.usual_hz) }} kHz the carrier vanishes at <template v-for="(tone, i) in channel.nulls_hz" :key="tone">{{ i ? ', ' : '' }}<b class="mono">{{ Math.round(tone) }}</b></template> Hz of tone: the first, second and third null as its level rises from nothing.</p>
       <p class="danger">Key into a closed load, briefly, with the meter or analyzer behind a sampler or attenuator. The radio’s and the instrument’s ratings and your licence come first.</p>
     </template>
     <template #row="{ of }"><b>{{ of.result ? `${kilohertz(of.result.deviation_hz)} kHz` : 'void' }}</b> <span class="soft">{{ of.width }}, {{ signalWords[of.signal as Draft['signal']] }}</span></template>

@@ -7,29 +7,23 @@ import OpenedProduct from './OpenedProduct.vue'
 import { dbc, dbm, room } from '../../shared/figures'
 import RulingShape from '../../shared/shapes/RulingShape.vue'
 
-const props = defineProps<{ ruling: Schemas['JudgeRuling']; budget: Schemas['JudgeLevelBudget'] | null; sweeps: Schemas['EmissionsSweepView'][]; rule: string; relative?: boolean }>()
+const props = defineProps<{ ruling: Schemas['JudgeRuling']; rungs: Schemas['EmissionsRung'][]; budget: Schemas['JudgeLevelBudget'] | null; sweeps: Schemas['EmissionsSweepView'][]; rule: string; relative?: boolean }>()
 const emit = defineEmits<{ point: [frequency: number | null] }>()
 const open = ref('')
 /** Each product has the budget of the sight it rests on. */
 const budgetOf = (p: Product) => props.sweeps.find((s) => s.name === p.sweep)?.budget ?? props.budget
-const uncertainty = (p: Product) => (props.relative ? budgetOf(p)?.expanded_uncertainty_dbc_db : budgetOf(p)?.expanded_uncertainty_db) ?? 0
 const placeOf = (p: Product) => p.frequency_hz ?? p.expected_hz
-const full = 20 // dB on each side of the limit line
+const track = (s: { from: number; to: number } | null) => s && { left: `${s.from}%`, width: `${s.to - s.from}%` }
 
 const rungs = computed(() =>
-  props.ruling.products.map((p) => {
-    const m = p.room_db
-    const clipped = m == null ? 0 : Math.max(-full, Math.min(full, m))
-    const end = 50 - (clipped / full) * 50
-    const u = (uncertainty(p) / full) * 50
+  props.ruling.products.map((p, i) => {
+    const at = props.rungs[i]
     return {
       p,
       name: p.name,
-      bar: m == null ? null : { left: `${Math.min(50, end)}%`, width: `${Math.abs(end - 50)}%` },
-      whisker: m == null || !p.seen ? null : { left: `${Math.max(0, end - u)}%`, width: `${Math.min(100, end + u) - Math.max(0, end - u)}%` },
-      over: p.verdict === 'fail',
-      doubt: m != null && m < 0 && p.verdict !== 'fail',
-      clipped: m != null && Math.abs(m) > full,
+      bar: track(at?.bar ?? null),
+      whisker: track(at?.whisker ?? null),
+      class: [at?.class, { unseen: !p.seen, clipped: at?.clipped }],
       words: p.level_dbm == null ? (p.dbc == null ? 'not examined' : `${p.seen ? '' : 'not above '}${dbc(p.not_above_dbc ?? p.dbc)}, no level known`) : `${p.seen ? '' : 'not above '}${dbm(p.not_above_dbm ?? p.level_dbm)}${p.dbc == null ? '' : `, ${dbc(p.not_above_dbc ?? p.dbc)}`}`,
     }
   }),
@@ -49,7 +43,7 @@ const rungs = computed(() =>
         <RulingShape :verdict="r.p.verdict" :size="18" /> <b>{{ r.name }}</b><span v-if="r.p.suspect" class="soft">, suspect</span><br /><span class="soft">{{ r.words }}</span>
       </span>
       <span role="cell" class="track">
-        <i v-if="r.bar" class="bar" :class="{ over: r.over, doubt: r.doubt, unseen: !r.p.seen, clipped: r.clipped }" :style="r.bar" />
+        <i v-if="r.bar" class="bar" :class="r.class" :style="r.bar" />
         <i v-if="r.whisker" class="whisker" :style="r.whisker" />
       </span>
       <span role="cell" class="figure">
@@ -58,7 +52,7 @@ const rungs = computed(() =>
       </span>
       <OpenedProduct v-if="open === r.name && r.p.opened" :product="r.p" :budget="budgetOf(r.p)" :rule="rule" :ruling="ruling" />
     </div>
-    <p class="soft scale">{{ full }} dB on each side; whiskers are the expanded uncertainty (k = 2){{ relative ? ' of a distance from the carrier' : '' }}; a rung opens down to its numbers</p>
+    <p class="soft scale">20 dB on each side; whiskers are the expanded uncertainty (k = 2){{ relative ? ' of a distance from the carrier' : '' }}; a rung opens down to its numbers</p>
   </div>
 </template>
 

@@ -59,7 +59,7 @@ const spans = computed(() => {
     <p v-if="found.relative_only" class="soft">The coupling is not known: only distances from the carrier count, no level. It is drawn from the carrier’s power, where a meter read it.</p>
     <CoverageStrip :coverage="ruling.coverage" :carrier="found.frequency_hz" :from="spans.from" :to="spans.to" />
     <div class="lower">
-      <MarginLadder :ruling="ruling" :budget="found.budget" :sweeps="found.sweeps" :rule="rule" :relative="found.relative_only" @point="pointed = $event" />
+      <MarginLadder :ruling="ruling" :rungs="found.rungs ?? []" :budget="found.budget" :sweeps="found.sweeps" :rule="rule" :relative="found.relative_only" @point="pointed = $event" />
       <aside>
         <p><ElButton size="small" name="second" :disabled="!second" @click="emit('second')">Look again with 10 dB more <kbd>+</kbd></ElButton></p>
         <SecondLook v-if="found.seconds?.length" :seconds="found.seconds" :standings="Object.fromEntries(found.sweeps.map((s) => [s.id, s.standing]))" @suspect="(id, reason) => emit('say', id, 'suspect', reason)" />

@@ -617,6 +617,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/kinds/deviation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the kind offers before anything is measured */
+        get: operations["get-deviation-offers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/kit/{id}": {
         parameters: {
             query?: never;
@@ -3080,6 +3097,14 @@ export interface components {
             rows: components["schemas"]["DcRow"][];
             safe: boolean;
         };
+        DeviationChannel: {
+            nulls_hz: number[];
+            /** Format: double */
+            spacing_hz: number;
+            /** Format: double */
+            usual_hz: number;
+            width: string;
+        };
         DeviationDraft: {
             /** Format: double */
             line_db?: number;
@@ -3108,6 +3133,7 @@ export interface components {
             minus_hz: number | null;
             mode: string;
             outside: boolean;
+            over: string;
             /** Format: double */
             plus_hz: number | null;
             remark: string;
@@ -3264,11 +3290,18 @@ export interface components {
             relative_only: boolean;
             rule_book: string;
             ruling: components["schemas"]["JudgeRuling"];
+            rungs?: components["schemas"]["EmissionsRung"][];
             said: string;
             seconds?: components["schemas"]["EmissionsSecondLook"][];
             sweeps: components["schemas"]["EmissionsSweepView"][];
             void: string;
             why: string;
+        };
+        EmissionsRung: {
+            bar: components["schemas"]["EmissionsStretch"];
+            class: string;
+            clipped: boolean;
+            whisker: components["schemas"]["EmissionsStretch"];
         };
         EmissionsSecondLook: {
             /** Format: double */
@@ -3326,6 +3359,12 @@ export interface components {
             name: string;
             standby: components["schemas"]["EmissionsStandbyRuling"];
             state: string;
+        };
+        EmissionsStretch: {
+            /** Format: double */
+            from: number;
+            /** Format: double */
+            to: number;
         };
         EmissionsStudy: {
             boards: components["schemas"]["EmissionsStateBoard"][];
@@ -6853,6 +6892,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-deviation-offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeviationChannel"][];
                 };
             };
             /** @description Error */
