@@ -102,58 +102,6 @@ func through(pad float64) *record.Through {
 	}}
 }
 
-// afternoon takes looks, each "name; pad 60; level Low; state standby; heard: what was typed".
-func afternoon(t *testing.T, drafts ...string) *emissions.Room {
-	t.Helper()
-	return afternoonBy(t, "us-amateur", drafts...)
-}
-
-func afternoonBy(t *testing.T, book string, drafts ...string) *emissions.Room {
-	t.Helper()
-	r := record.Review{Subject: record.Subject{ClocksHz: []float64{15.36e6}}, Claims: []record.Claim{{Text: "2m 5/1"}}, Rules: record.Rules{RuleBook: book, DecisionRule: "guarded", Scheme: "tolerance", ToleranceDB: 1.5, PassPercent: 90, BandwidthHz: 16000}}
-	open := func(facts record.Facts) *emissions.Room {
-		opened, err := measure.Open(&r, facts, r.Rules, rulebooks.Find, kinds.All())
-		if err != nil {
-			t.Fatal(err)
-		}
-		return emissions.Of(opened)
-	}
-	facts := record.Facts{}
-	for i, text := range drafts {
-		told, look, _ := strings.Cut(text, ": ")
-		in, pad := emissions.Draft{Look: true, RBWHz: 100e3, Detector: "peak", Hold: "max", Modulated: "bare"}, 50.0
-		k := key
-		for n, word := range strings.Split(told, "; ") {
-			switch what, value, _ := strings.Cut(word, " "); {
-			case n == 0:
-				in.Name = word
-			case what == "pad":
-				_, _ = fmt.Sscan(value, &pad)
-			case what == "mhz":
-				_, _ = fmt.Sscan(value, &k.FrequencyHz)
-				k.FrequencyHz *= 1e6
-			case what == "level":
-				k.Level = value
-			case what == "state":
-				in.State = value
-			case what == "heard":
-				in.Heard = true
-			}
-		}
-		draft, _ := json.Marshal(in)
-		taken, err := measuretest.Take(open(facts), measure.Taking{Keyed: k, Through: through(pad), Draft: draft, File: &record.File{Content: []byte(look)}})
-		if err != nil {
-			t.Fatal(err)
-		}
-		if view := taken.View; view.Look == nil || view.List || len(view.Picture) == 0 {
-			t.Errorf("%+v", view)
-		}
-		payload, _ := json.Marshal(taken.Payload)
-		facts.Measurements = append(facts.Measurements, record.Measurement{ID: fmt.Sprint(i), Kind: "emissions", Keyed: k, Through: through(pad), Payload: payload})
-	}
-	return open(facts)
-}
-
 // TestASweepIsItsFile: nothing is kept of one that did not come.
 func TestASweepIsItsFile(t *testing.T) {
 	if _, err := measuretest.Take(afternoon(t), measure.Taking{Keyed: key, Through: through(50), Draft: []byte(`{"name":"a"}`)}); err == nil || !strings.Contains(err.Error(), "csv: ") {

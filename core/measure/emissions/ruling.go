@@ -405,14 +405,9 @@ func (d *Room) power(out *Ruling, in *judge.Input) (meterU float64, contradicted
 	if r.Result.UncertaintyDB != nil {
 		meterU = *r.Result.UncertaintyDB
 	}
-	readings := pw.Readings()
-	for i := range readings {
-		o := &readings[i]
-		if o.Counts && o.Result != nil && o.SameBox(r.Keyed) && len(pw.Contradictions(r)) > 0 && near(o.FrequencyHz, r.FrequencyHz) && *o.Result.AtConnectorW > 0 {
-			apart := math.Abs(float64(units.RatioDB(*o.Result.AtConnectorW / *r.Result.AtConnectorW)))
-			meterU = max(meterU, apart)
-			contradicted = "readings of the carrier's power contradict each other by more than their uncertainties; their difference counts as the meter's"
-		}
+	if apart := pw.Apart(r.Keyed); apart > 0 {
+		meterU = max(meterU, float64(apart))
+		contradicted = "readings of the carrier's power contradict each other by more than their uncertainties; their difference counts as the meter's"
 	}
 	return meterU, contradicted
 }

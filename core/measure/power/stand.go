@@ -168,6 +168,24 @@ func (d *Room) Contradictions(r *Reading) []say.Said {
 	return nil
 }
 
+// Apart is how far the readings of a box at the frequency keyed lie from each other at the most, in dB, where
+// they contradict each other; 0 where none does.
+func (d *Room) Apart(k record.Keyed) units.DB {
+	b := d.boxes[k.Box()]
+	if b == nil || b.agree {
+		return 0
+	}
+	most := units.DB(0)
+	for i, a := range b.held {
+		for j, o := range b.held[:i] {
+			if near(b.counting[i].FrequencyHz, k.FrequencyHz) && near(b.counting[j].FrequencyHz, k.FrequencyHz) && a.W > 0 && o.W > 0 && claims.Contradict(a, o) {
+				most = max(most, units.RatioDB(max(a.W, o.W)/min(a.W, o.W)))
+			}
+		}
+	}
+	return most
+}
+
 // doubtLevels holds the readings that stand for the levels of a band against
 // each other.
 func (d *Room) doubtLevels() {
