@@ -46,11 +46,15 @@ func main() {
 	sample := flag.Int("n", 0, "how many, chosen by chance; 0 for all")
 	seed := flag.Uint64("seed", 1, "of the choice")
 	list := flag.Bool("list", false, "tell them and try none")
+	rules := flag.Bool("rules", false, "those of rules.txt, the rules of the job; else every condition and threshold of the rooms")
 	only := flag.String("room", "", "one room alone, such as judge")
 	flag.Parse()
 	all := []mutant{}
+	if *rules {
+		all = listed(*only)
+	}
 	for _, room := range rooms {
-		if *only == "" || *only == room {
+		if !*rules && (*only == "" || *only == room) {
 			all = append(all, mutantsOf(room)...)
 		}
 	}
@@ -155,6 +159,34 @@ var users = func() func(string) []string {
 		return of[own]
 	}
 }()
+
+// listed are the rules of rules.txt, of one room where it is named: each is found once, or the list is out of date.
+func listed(only string) []mutant {
+	text, err := os.ReadFile(filepath.Join("scripts", "mutants", "rules.txt"))
+	check(err)
+	var out []mutant
+	for n, line := range strings.Split(strings.TrimSpace(string(text)), "\n") {
+		if strings.HasPrefix(line, "#") {
+			continue
+		}
+		p := strings.Split(strings.NewReplacer(`\n`, "\n").Replace(line), "\t")
+		if len(p) != 4 {
+			check(fmt.Errorf("rules.txt:%d: four fields with tabs between", n+1))
+		}
+		was, now := strings.ReplaceAll(p[1], `\t`, "\t"), strings.ReplaceAll(p[2], `\t`, "\t")
+		file := filepath.Join("core", p[0])
+		source, err := os.ReadFile(file)
+		check(err)
+		if bytes.Count(source, []byte(was)) != 1 {
+			check(fmt.Errorf("rules.txt:%d: %q stands %d times in %s", n+1, was, bytes.Count(source, []byte(was)), file))
+		}
+		at := bytes.Index(source, []byte(was))
+		if room := filepath.Dir(p[0]); only == "" || only == room {
+			out = append(out, mutant{room, file, 1 + bytes.Count(source[:at], []byte("\n")), at, at + len(was), p[3] + ": " + was, now, source})
+		}
+	}
+	return out
+}
 
 func mutantsOf(room string) []mutant {
 	files, err := filepath.Glob(filepath.Join("core", room, "*.go"))
