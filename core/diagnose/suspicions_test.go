@@ -1,6 +1,7 @@
 package diagnose
 
 import (
+	"math"
 	"strings"
 	"testing"
 
@@ -89,6 +90,23 @@ func TestTowardATarget(t *testing.T) {
 	} {
 		if toward, reached := Toward(c.w, c.low, c.high, 5, 1, c.atMost); toward != c.toward || reached != c.reached {
 			t.Errorf("%+v: %s, %s", c, toward, reached)
+		}
+	}
+}
+
+// TestEdgesOfLevels: within half a dB levels read alike, at half a dB they are in order; one stops within
+// 0.2 dB of a target.
+func TestEdgesOfLevels(t *testing.T) {
+	by := func(db float64) float64 { return 5 * math.Pow(10, db/10) }
+	for db, want := range map[float64]string{-0.49: "levels-alike", -0.51: "", 0.49: "levels-alike", 0.51: "levels-out-of-order"} {
+		if got := codes(Levels(LevelReading{"Low", by(db)}, []LevelReading{{"High", 5}}, nil)); got != want {
+			t.Errorf("%g dB: %q, want %q", db, got, want)
+		}
+	}
+	for db, want := range map[float64]string{0.199: "stop", -0.199: "stop", 0.201: "down", -0.201: "more"} {
+		w := units.Watts(by(db))
+		if got, _ := Toward(w, w, w, 5, 1.5, false); got != want {
+			t.Errorf("%g dB from the target: %s, want %s", db, got, want)
 		}
 	}
 }

@@ -82,3 +82,21 @@ func TestRepeatability(t *testing.T) {
 		t.Errorf("needle %v, want %v", got, want)
 	}
 }
+
+// TestEdgesOfAScale: under a tenth of it is the wrong one, at the end of it nothing is read.
+func TestEdgesOfAScale(t *testing.T) {
+	scale := 20.0
+	for w, want := range map[float64]string{1.9: "low-on-scale", 2: "", 2.1: "", 19.9: "", 20: "pegged"} {
+		out, err := Refer(Input{Values: []units.Quantity{{Value: w, Unit: units.W}}, Frequency: 146e6, Meter: Meter{PctReading: 5, ScaleW: &scale}, Path: &path.Path{}})
+		if err != nil {
+			t.Fatal(err)
+		}
+		got := ""
+		for _, f := range out.Flags {
+			got += string(f.Code)
+		}
+		if got != want || out.Counts == (want == "pegged") {
+			t.Errorf("%g W of 20 W: %q, want %q", w, got, want)
+		}
+	}
+}

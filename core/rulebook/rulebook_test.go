@@ -326,3 +326,22 @@ func TestWhatShipsIsOffered(t *testing.T) {
 		t.Errorf("%d books of %d, found %v", len(shelf.Books()), n, found)
 	}
 }
+
+// TestEdgesOfABook: a carrier on either end of its service is governed, beside it not; a harmonic is what
+// lies within a thousandth of a multiple.
+func TestEdgesOfABook(t *testing.T) {
+	b := parse(t, pmr)
+	for f, want := range map[units.Hertz]bool{100e6: true, 99.999e6: false, 600e6: true, 600.001e6: false} {
+		if b.Governs(f) != want {
+			t.Errorf("a carrier at %s: governed %v", f, !want)
+		}
+	}
+	const own = `{"id":"x","title":"X","kind":"house","source":"a test","recalled":false,"clauses":[{"when":{},"citation":"main","segments":[
+		{"harmonics_only":true,"terms":[{"relative_db":60}],"citation":"harmonics"},{"terms":[{"relative_db":50}],"citation":"spurious"}]}],"search":[{"from_hz":9e3,"to_multiple":10}]}`
+	l := parse(t, own).For(carrier(100e6, 5))
+	for f, want := range map[units.Hertz]string{200e6: "harmonics", 200.2e6: "harmonics", 200.25e6: "spurious", 199.81e6: "harmonics", 199.75e6: "spurious", 300.29e6: "harmonics", 300.31e6: "spurious", 100.05e6: "spurious"} {
+		if at := l.At(f); at.Citation == nil || *at.Citation != want {
+			t.Errorf("%s: %+v, want %s", f, at, want)
+		}
+	}
+}

@@ -422,3 +422,12 @@ func TestPeaksAgreeWithAGeneralLibrary(t *testing.T) {
 		}
 	}
 }
+
+// TestWhatIsClearOfTheNoise: six spreads, 6 dB at the least and 15 at the most.
+func TestWhatIsClearOfTheNoise(t *testing.T) {
+	for spread, want := range map[float64]float64{0: 6, 0.9: 6, 1.1: 6.6, 2: 12, 2.4: 14.4, 2.6: 15, 9: 15} {
+		if got := clearOf(spread); math.Abs(got-want) > 1e-9 {
+			t.Errorf("a spread of %g dB: %g dB, want %g", spread, got, want)
+		}
+	}
+}

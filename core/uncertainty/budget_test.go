@@ -69,3 +69,18 @@ func TestPool(t *testing.T) {
 		t.Errorf("nothing pooled gives %+v", got)
 	}
 }
+
+// TestOneLeftOut takes its degrees of freedom with it: of 3 % by 2 and 6 % by 4 the second alone is 6 % by 4
+// (JCGM 100, H.3.6).
+func TestOneLeftOut(t *testing.T) {
+	all := []Scatter{{0.03, 2}, {0.06, 4}}
+	sum := Sum{}
+	for _, e := range all {
+		sum = sum.Add(e)
+	}
+	for place, want := range map[int]Scatter{0: {0.06, 4}, 1: {0.03, 2}, -1: Pool(all...), 2: Pool(all...)} {
+		if got := sum.Without(place, all); math.Abs(got.S-want.S) > 1e-12 || got.Degrees != want.Degrees {
+			t.Errorf("without %d: %+v, want %+v", place, got, want)
+		}
+	}
+}

@@ -234,3 +234,39 @@ func TestHowLongToHold(t *testing.T) {
 		t.Errorf("%+v", s)
 	}
 }
+
+// TestEdgesOfAWiring: a claim of PEP in AM is its peak already; a supply inside its range is no wonder, beside
+// it is one; a retired meter is not offered; a meter on the way to an analyzer reads power too.
+func TestEdgesOfAWiring(t *testing.T) {
+	book, _ := rulebooks.Find("us-amateur")
+	for pep, want := range map[bool]float64{false: 16, true: 4} {
+		w, err := Wire(Wiring{Through: &analyzerPath, Carrier: 146e6, Levels: []dc.Level{{Name: "High", W: 4, Mode: "AM", PEP: pep}}, Mode: rulebook.AM, Book: book})
+		if err != nil || math.Abs(w.SourcePEPW-want*math.Pow(10, 0.1)) > 1e-9 {
+			t.Errorf("PEP %v: %v W", pep, w.SourcePEPW)
+		}
+	}
+	for volts, want := range map[float64]bool{9.9: true, 10: false, 15: false, 15.1: true} {
+		through := analyzerPath
+		through.Supply = &record.SupplyCopy{Name: "supply", SetV: volts, Range: kit.SupplyRange{FromV: 10, ToV: 15}}
+		w, err := Wire(Wiring{Through: &through, Carrier: 146e6, Levels: []dc.Level{{Name: "High", W: 5}}, Mode: rulebook.FM, Book: book})
+		if err != nil {
+			t.Fatal(err)
+		}
+		if got := slices.ContainsFunc(w.DC.Problems, func(f dc.Finding) bool { return f.Code == "supply-range" }); got != want {
+			t.Errorf("%g V of 10 to 15: %+v", volts, w.DC.Problems)
+		}
+	}
+	gone := time.Date(2026, 1, 1, 0, 0, 0, 0, time.UTC)
+	meter := kit.Spec{Kind: kit.ThroughMeter, Element: path.Element{Kind: path.Meter, MaxW: v(100)}, Meter: &reading.Meter{PctFullScale: 5}}
+	bench := []record.Item{{Name: "one", Spec: meter}, {Name: "retired", Spec: meter, RetiredAt: &gone}, {Name: "pad", Spec: analyzerPath.Kit[0].Spec}}
+	for w, want := range map[float64]string{100: "one", 100.1: ""} {
+		if got := strings.Join(MetersFor(bench, 146e6, w), " "); got != want {
+			t.Errorf("%g W: %q, want %q", w, got, want)
+		}
+	}
+	both := record.Through{Kit: []record.KitCopy{{Name: "meter", Spec: meter}, analyzerPath.Kit[0], {Name: "analyzer", Spec: kit.Spec{Kind: kit.Analyzer, Element: path.Element{Kind: path.Analyzer, Ranges: []path.Range{{FromHz: 1e5, ToHz: 3e9}}}}}}}
+	without := record.Through{Kit: []record.KitCopy{both.Kit[1], {Name: "no analyzer", Spec: kit.Spec{Kind: kit.SignalGenerator}}}}
+	if !Serves(&both, ForPower) || !Serves(&both, ForEmissions) || Serves(&both, ForReceive) || Serves(&without, ForPower) || !Serves(&without, ForReceive) {
+		t.Error("what a path serves")
+	}
+}

@@ -1,13 +1,19 @@
 package power_test
 
 import (
+	"fmt"
 	"math"
 	"strings"
 	"testing"
+	"time"
 
 	"talloak/core/decision"
+	"talloak/core/kinds"
+	"talloak/core/measure"
 	"talloak/core/measure/power"
 	"talloak/core/record"
+	"talloak/core/rulebook"
+	"talloak/rulebooks"
 )
 
 var high = record.Keyed{Band: "2m", Level: "High", Mode: "FM"}
@@ -174,5 +180,79 @@ func TestPeaksAgainstVolts(t *testing.T) {
 	}
 	if lo, hi := c[0].Points[0], c[1].Points[0]; lo.X != 12.5 || *lo.W != 8 || *hi.W != 27 || lo.Efficiency == nil || hi.Efficiency != nil {
 		t.Errorf("%+v %+v", lo, hi)
+	}
+}
+
+// TestOffTheSupplyOrTheBand nothing is held against the claim, and no level is doubted by it.
+func TestOffTheSupplyOrTheBand(t *testing.T) {
+	s := begin("2m 5/4.8")
+	s.review.Subject.SupplyV = v(13.8)
+	a := through("a", 0)
+	for _, c := range []struct {
+		line string
+		mhz  float64
+		held bool
+	}{{"4.9 13.8v", 146, true}, {"4.9 11.2v", 146, false}, {"4.9 13.8v", 150, false}} {
+		s.facts.Measurements = nil
+		all := s.read("High", 146, text("4.9 13.8v"), a).read("Low", c.mhz, text(c.line), a).open(t).Readings()
+		low := all[1]
+		if !low.Counts || (low.AgainstClaim != nil) != c.held || strings.Contains(codes(low), "levels-alike") != c.held {
+			t.Errorf("%s at %g MHz: counts %v, held %v, doubts %s", c.line, c.mhz, low.Counts, low.AgainstClaim != nil, codes(low))
+		}
+	}
+}
+
+// TestALimitOfMeanPower is held against the mean, one of PEP against the peak. (47 CFR 97.313, 1500 W PEP; a
+// limit of 4 W of carrier power, 47 CFR 95.967: from memory.)
+func TestALimitOfMeanPower(t *testing.T) {
+	own, _ := rulebooks.Find("us-amateur")
+	for _, c := range []struct {
+		power string
+		over  bool
+	}{{"pep", true}, {"mean", false}, {"carrier", false}} {
+		book := *own
+		book.PowerLimits = []rulebook.PowerLimit{{MaxW: 10, Power: c.power, As: "transmitter", Citation: "a limit"}}
+		s := begin("2m AM 8").read("High AM", 146, text("8 pk 30"), through("a", 0))
+		r, err := measure.Open(&s.review, s.facts, s.review.Rules, func(string) (*rulebook.Book, bool) { return &book, true }, kinds.All())
+		if err != nil {
+			t.Fatal(err)
+		}
+		if got := codes(power.Of(r).Readings()[0]); strings.Contains(got, "over-legal") != c.over {
+			t.Errorf("%s: %s", c.power, got)
+		}
+	}
+}
+
+// TestEdgesOfCurves: voltages 0.3 V apart are two; a run is four readings over a minute and within four hours.
+func TestEdgesOfCurves(t *testing.T) {
+	for volts, want := range map[string]int{"13.49v": 1, "13.51v": 0} {
+		d := begin("2m 5").read("High", 146, text("5 13.8v"), through("a", 0)).read("High", 146, text("4.8 "+volts), through("a", 0)).open(t)
+		if got := d.Study().Supply; len(got) != want {
+			t.Errorf("13.8 V and %s: %d curves", volts, len(got))
+		}
+	}
+	for _, c := range []struct {
+		n    int
+		over time.Duration
+		want int
+	}{{4, time.Minute, 1}, {3, time.Minute, 0}, {4, 59 * time.Second, 0}, {5, 4 * time.Hour, 1}, {5, 4*time.Hour + time.Second, 0}} {
+		s := begin("2m 5")
+		for i := range c.n {
+			s.read("High", 146, text(fmt.Sprintf("%g", 5-0.1*float64(i))), through("a", 0))
+			s.facts.Measurements[i].TakenAt = time.Date(2026, 1, 1, 12, 0, 0, 0, time.UTC).Add(c.over * time.Duration(i) / time.Duration(c.n-1))
+		}
+		if got := s.open(t).Study().Time; len(got) != c.want {
+			t.Errorf("%d over %s: %d curves", c.n, c.over, len(got))
+		}
+	}
+}
+
+// TestSpeechChangesNothing of an FM carrier, within 0.2 dB (common practice, no source).
+func TestSpeechChangesNothing(t *testing.T) {
+	for line, checked := range map[string]bool{"10 pk 10.46": true, "10 pk 10.49": false, "10 pk 9.56": true, "10 pk 9.54": false} {
+		r := begin("2m 10").read("High", 146, text(line), through("a", 0)).open(t).Readings()[0]
+		if (r.Speech != "") != checked || strings.Contains(codes(r), "speech") == checked {
+			t.Errorf("%s: %q, %s", line, r.Speech, codes(r))
+		}
 	}
 }

@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 	"testing"
 
@@ -202,5 +203,21 @@ func TestWhatIsPublished(t *testing.T) {
 	plain, _ := begin().open(t)
 	if none := board.Of(plain, false); len(none.Kinds) != 2 || strings.Contains(none.Headline, "ensitivity") {
 		t.Errorf("%+v", none.Headline)
+	}
+}
+
+// TestTheGeneratorsRange: -100 to +7 dBm; beyond either end a level counts for nothing.
+func TestTheGeneratorsRange(t *testing.T) {
+	way := *through
+	way.Kit = slices.Clone(way.Kit)
+	way.Kit[1].Spec.Levels = &kit.LevelRange{FromDBm: -100, ToDBm: 7}
+	for text, counts := range map[string]bool{"-100dBm": true, "-100.1dBm": false, "7dBm": true, "7.1dBm": false} {
+		s := begin().take(text, "sinad", "narrow", false)
+		s.facts.Measurements[0].Through = &way
+		_, d := s.open(t)
+		m := d.Taken(0)
+		if m.Counts != counts || strings.Contains(m.WhyNot, "gives -100 to 7 dBm") == counts {
+			t.Errorf("%s: %s", text, m.WhyNot)
+		}
 	}
 }
