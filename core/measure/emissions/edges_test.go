@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 	"testing"
 
@@ -11,6 +12,7 @@ import (
 	"talloak/core/decision"
 	"talloak/core/measure"
 	"talloak/core/measure/emissions"
+	"talloak/core/reading"
 	"talloak/core/record"
 	"talloak/core/rulebook"
 	"talloak/core/say"
@@ -533,5 +535,26 @@ func TestPerhapsTheAnalyzersOwn(t *testing.T) {
 	r := bench{}.with(t, record.Facts{})
 	if got := emissions.Of(r).Box(r.Cells[0], false); got.Verdict != decision.NotExamined {
 		t.Errorf("%+v", got)
+	}
+}
+
+// TestAPowerThatIsNotBounded says nothing of the carrier that a sweep shows, 10 dB over it.
+func TestAPowerThatIsNotBounded(t *testing.T) {
+	loose := *meter
+	loose.Kit = slices.Clone(meter.Kit)
+	loose.Kit[0].Spec.Meter = &reading.Meter{PctReading: 100}
+	for _, c := range []struct {
+		way       *record.Through
+		disagrees bool
+	}{{meter, true}, {&loose, false}} {
+		payload, _ := json.Marshal(map[string]any{"text": "0.5"})
+		facts := record.Facts{Measurements: []record.Measurement{{ID: "w", Kind: "power", Keyed: key, Through: c.way, Payload: payload}, lookTyped(t, 50, nil, "30-1600 -82 h-13-75", "0")}}
+		e := emissions.Of(bench{}.with(t, facts)).At(key, false)
+		if e.MeanW == nil {
+			t.Fatal("no power")
+		}
+		if _, says := e.Ruling.Says("carrier-disagrees"); says != c.disagrees {
+			t.Errorf("%+v: disagrees %v", c.way.Kit[0].Spec.Meter, says)
+		}
 	}
 }

@@ -199,6 +199,12 @@ func TestOffTheSupplyOrTheBand(t *testing.T) {
 		if !low.Counts || (low.AgainstClaim != nil) != c.held || strings.Contains(codes(low), "levels-alike") != c.held {
 			t.Errorf("%s at %g MHz: counts %v, held %v, doubts %s", c.line, c.mhz, low.Counts, low.AgainstClaim != nil, codes(low))
 		}
+		// As it is typed it is doubted likewise.
+		s.facts.Measurements = nil
+		typed, err := s.read("High", 146, text("4.9 13.8v"), a).open(t).Read(measure.Taking{Keyed: low.Keyed, Through: a}, text(c.line))
+		if err != nil || strings.Contains(codes(typed.View), "levels-alike") != c.held {
+			t.Errorf("%s at %g MHz, typed: %s %v", c.line, c.mhz, codes(typed.View), err)
+		}
 	}
 }
 

@@ -1,0 +1,379 @@
+package judge
+
+import (
+	"fmt"
+	"math"
+	"strings"
+	"testing"
+
+	"talloak/core/decision"
+	"talloak/core/path"
+	"talloak/core/rulebook"
+	"talloak/core/span"
+	"talloak/core/sweep"
+	"talloak/core/units"
+)
+
+// flat is a trace of n points one step apart from start, at one level.
+func flat(start, step units.Hertz, n int, rbw units.Hertz, level float64) sweep.Trace {
+	t := sweep.Trace{Start: start, Stop: start + units.Hertz(n-1)*step, RBW: rbw, Levels: make([]float64, n)}
+	for i := range t.Levels {
+		t.Levels[i] = level
+	}
+	return t
+}
+
+// TestWindows: how far a product may show beside a multiple of its carrier: a point and the resolution of a
+// trace, more where the carrier lies off its place; 0.1 % or as told of a look; 1 % at the most of a list.
+func TestWindows(t *testing.T) {
+	near := func(a, b units.Hertz) bool { return math.Abs(float64(a-b)) < 1 }
+	e := evidence{trace: flat(0, 1e6, 2001, 100e3, -90)}
+	if centre, half := e.window(3, 146e6); !near(centre, 438e6) || !near(half/(1+1e-9), 1.1e6) {
+		t.Errorf("a trace: %v at %v", half, centre)
+	}
+	e.misplaced = 2e6
+	if centre, half := e.window(3, 146e6); !near(centre, 444e6) || !near(half/(1+1e-9), 2.6e6) {
+		t.Errorf("off its place: %v at %v", half, centre)
+	}
+	look := evidence{isLook: true, tolerance: 100e3}
+	if a, b := look.lookWindow(50e6), look.lookWindow(1e9); a != 100e3 || b != 1e6 {
+		t.Errorf("a look: %v, %v", a, b)
+	}
+	for _, c := range []struct {
+		step, rbw units.Hertz
+		peak      bool
+		want      units.Hertz
+	}{{5e6, 1e6, false, 3e6}, {1e6, 100e3, false, 1.1e6}, {5e6, 10e6, false, 10e6}, {5e6, 0, false, 3e6}, {40e3, 0, false, 300e3}, {10e6, 1e6, true, 7.5e6}} {
+		list := evidence{isList: true, peak: c.peak, trace: flat(0, c.step, 401, c.rbw, -90)}
+		if got := list.listWindow(300e6); !near(got, c.want) {
+			t.Errorf("a list of %v steps at %v: %v, want %v", c.step, c.rbw, got, c.want)
+		}
+	}
+	uneven := evidence{isList: true, trace: flat(0, 5e6, 401, 1e6, -90)}
+	uneven.trace.Uneven = make([]float64, 401)
+	if got := uneven.listWindow(300e6); !near(got, 1e6) {
+		t.Errorf("an uneven list: %v", got)
+	}
+	if a, b, c, d := (&evidence{idle: true}).skirtHalf(16e3), (&evidence{trace: flat(0, 1, 2, 10e3, 0)}).skirtHalf(16e3), (&evidence{trace: flat(0, 1, 2, 100e3, 0)}).skirtHalf(16e3), (&evidence{isLook: true, carrier: &line{f: 146e6}}).skirtHalf(16e3); a >= 0 || b != 40e3 || c != 300e3 || d != 146e3 {
+		t.Errorf("skirts %v %v %v %v", a, b, c, d)
+	}
+}
+
+// TestHumps: what is over three resolution bandwidths wide 6 dB down has its middle there; a line has none,
+// nor has a figure of a list.
+func TestHumps(t *testing.T) {
+	for wide, want := range map[int]bool{1: false, 30: false, 31: true, 32: true, 60: true} {
+		e := evidence{trace: flat(100e6, 10e3, 401, 100e3, -90)}
+		for i := range wide + 1 {
+			e.trace.Levels[200+i] = -60
+		}
+		e.trace.Levels[199], e.trace.Levels[201+wide] = -66.5, -66.5 // more than 6 dB down
+		p := sweep.Peak{Level: -60, Index: 200}
+		middle := e.humpMiddle(p)
+		if (middle != 0) != want || want && math.Abs(float64(middle-e.trace.Frequency(200))-float64(wide)*5e3) > 1 {
+			t.Errorf("%d points: %v", wide, middle)
+		}
+		e.isList = true
+		if e.humpMiddle(p) != 0 {
+			t.Errorf("a list has a hump of %d points", wide)
+		}
+	}
+	e := evidence{trace: flat(100e6, 10e3, 401, 100e3, -66)} // 6 dB down is inside, to either end
+	e.trace.Levels[200] = -60
+	if got := e.humpMiddle(sweep.Peak{Level: -60, Index: 200}); got != 102e6 {
+		t.Errorf("%v", got)
+	}
+}
+
+// TestTheCarrierTypedInDBc: within 1 dB under it, at its place, it is the carrier itself.
+func TestTheCarrierTypedInDBc(t *testing.T) {
+	for dbc, itself := range map[float64]bool{0: true, -0.9: true, -1.1: false} {
+		level := dbc
+		l := Look{From: 30e6, To: 1e9, Path: path.FlatLoss(50), Peaks: []LookPeak{{Frequency: 146e6, DBc: &level}}}
+		e := fromLook(&l, 146e6)
+		e.addRelative(&l, 37, 146e6)
+		if len(e.lines) != 1 || e.lines[0].used != itself {
+			t.Errorf("%g dBc: %+v", dbc, e.lines)
+		}
+	}
+}
+
+// TestSecondLooksByTheirAttenuation: 6 dB more can tell what the analyzer makes itself: harmonic n falls by
+// n - 1 dB a dB (the usual power series), half of which tells it from the radio's own.
+func TestSecondLooksByTheirAttenuation(t *testing.T) {
+	v := func(x float64) *float64 { return &x }
+	look := func(name string, carrier, loss float64) Standpoint {
+		return Standpoint{Sweep: name, CarrierDBm: &carrier, LossDB: &loss}
+	}
+	pair := func(more float64) Second {
+		order, f := 2, 292e6
+		r := Ruling{Standpoints: []Standpoint{look("a", 37, 50), look("b", 37, 50+more)}, Products: []Product{{Kind: Harmonic, Order: &order, FrequencyHz: &f, Seen: true, Opened: &Opened{Sights: []Sight{{Sweep: "a", LevelDBm: v(-25)}, {Sweep: "b", LevelDBm: v(-30)}}}}}}
+		two, ok := r.CompareLooks("a", "b")
+		if !ok || len(two.Products) != 1 {
+			t.Fatalf("%+v", two)
+		}
+		return two
+	}
+	for more, want := range map[float64]bool{5.9: false, 6: true, 10: true} {
+		if got := pair(more); got.Padded != want || (got.Products[0].Says == Follows) != want {
+			t.Errorf("%g dB more: %+v", more, got)
+		}
+	}
+	for code, more := range map[string]float64{"second-less": -6, "second-changed": -5.9} {
+		if got := pair(more).Says.Code; string(got) != code {
+			t.Errorf("%g dB more: %s", more, got)
+		}
+	}
+	order := 3
+	for change, want := range map[float64]Change{-10: Follows, -9.9: Fell} { // of 20 dB that 10 dB more take off
+		if got := (&Second{MoreDB: 10, Padded: true}).fell(&SecondProduct{Kind: Harmonic, Order: &order, ChangeDB: &change}); got != want {
+			t.Errorf("%g dB: %s", change, got)
+		}
+	}
+	down := -3.0
+	for more, want := range map[float64]Change{-5.9: Follows, -6: Fell} { // through another analyzer
+		if got := (&Second{MoreDB: more}).fell(&SecondProduct{Kind: Harmonic, Order: &order, ChangeDB: &down, Doubted: true}); got != want {
+			t.Errorf("doubted, %g dB more: %s", more, got)
+		}
+	}
+	if got := (&Second{MoreDB: 10, Padded: true}).fell(&SecondProduct{Kind: Spur, ChangeDB: v(-30)}); got != Fell {
+		t.Errorf("a spur: %s", got)
+	}
+	// One that shows a product alone, and one that neither of the two shows.
+	other := Product{Kind: Spur, FrequencyHz: v(333e6), Seen: true, Opened: &Opened{Sights: []Sight{{Sweep: "b", LevelDBm: v(-30)}}}}
+	third := Product{Kind: Spur, FrequencyHz: v(444e6), Seen: true, Opened: &Opened{Sights: []Sight{{Sweep: "c", LevelDBm: v(-30)}}}}
+	r := Ruling{Standpoints: []Standpoint{look("a", 37, 50), look("b", 37, 60)}, Products: []Product{other, third}}
+	if two, _ := r.CompareLooks("a", "b"); len(two.Products) != 1 || two.Products[0].Says != Only {
+		t.Errorf("%+v", two.Products)
+	}
+}
+
+// TestAnInputOverWhatItSurvives: 37 dBm behind 27 dB are 10 dBm, and more is too much for 10.
+func TestAnInputOverWhatItSurvives(t *testing.T) {
+	ten, loss := 10.0, 27.0
+	p, err := path.Compile([]path.Element{{Kind: path.Attenuator, Loss: &path.Loss{FlatDB: &loss}}, {Kind: path.Analyzer, Ranges: []path.Range{{FromHz: 1e5, ToHz: 3e9, MaxInputDBm: &ten}}}})
+	if err != nil {
+		t.Fatal(err)
+	}
+	for dbm, want := range map[units.DBm]bool{36.9: false, 37: false, 37.1: true} {
+		s := line1MHz("a", 30, 1530, -90, map[int]float64{146: float64(dbm) - 27})
+		s.Path = p
+		in := scene(t, s)
+		w := float64(dbm.Watts())
+		in.MeanW = &w
+		if got := strings.Contains(codes(judge(t, in)), "overload"); got != want {
+			t.Errorf("%v dBm: overload %v", dbm, got)
+		}
+	}
+}
+
+// TestAModulatedProductHidesInANarrowBandwidth: of 16 kHz a bandwidth of 1 kHz shows 12 dB too little, so
+// noise hides the limit that much sooner.
+func TestAModulatedProductHidesInANarrowBandwidth(t *testing.T) {
+	yes, no := true, false
+	for _, c := range []struct {
+		modulated *bool
+		blind     bool
+	}{{&yes, true}, {&no, false}} {
+		s := line1MHz("a", 30, 1530, -80, map[int]float64{146: -13})
+		s.Trace.RBW, s.Modulated = 20e3, c.modulated
+		in := scene(t, s)
+		in.BandwidthHz = 320e3
+		if r := judge(t, in); (len(r.Coverage.Blind) > 0) != c.blind {
+			t.Errorf("modulated %v: blind %v, codes %s", *c.modulated, r.Coverage.Blind, codes(r))
+		}
+	}
+}
+
+// TestOneSpurInTwoSights within what their frequencies may be off together: a point each.
+func TestOneSpurInTwoSights(t *testing.T) {
+	for apart, want := range map[int]int{0: 1, 2: 1, 3: 2} {
+		r := judge(t, scene(t, line1MHz("a", 30, 1530, -90, map[int]float64{146: -13, 333: -70}), line1MHz("b", 30, 1530, -90, map[int]float64{146: -13, 333 + apart: -72})))
+		spurs := 0
+		for _, p := range r.Products {
+			if p.Kind == Spur {
+				spurs++
+			}
+		}
+		if spurs != want {
+			t.Errorf("%d MHz apart: %d spurs", apart, spurs)
+		}
+	}
+}
+
+// TestNoiseRaisesWhatStandsNearIt: the mean of two that stand 9 dB over their noise fails as one does.
+func TestNoiseRaisesWhatStandsNearIt(t *testing.T) {
+	sight := func(level units.DBm) *sighting {
+		e := &evidence{path: path.FlatLoss(50)}
+		return &sighting{e: e, level: level, shown: level - 50, f: 292e6, guard: rulebook.Guard{U: rulebook.Uncertainty{Absolute: 1.5, Relative: 1.5}, Raised: 3, Lifts: true}}
+	}
+	in := scene(t, line1MHz("a", 30, 1530, -90, map[int]float64{146: -13}))
+	r := ruler{in: in, f0: 146e6, known: true, carrier: 37}
+	c := in.Carrier
+	c.MeanW, c.PEPW = 5, 5
+	r.limits = in.Book.For(c)
+	// 25 uW are -16.02 dBm (47 CFR 97.307(e), from memory).
+	for level, want := range map[units.DBm]bool{-10: true, -11.4: true, -11.7: false} {
+		if one, two := r.fails([]*sighting{sight(level)}, 292e6), r.fails([]*sighting{sight(level), sight(level)}, 292e6); one != want || two != want {
+			t.Errorf("%v dBm: one fails %v, two %v", level, one, two)
+		}
+	}
+}
+
+// TestAListMayBeOffByItsCarrier: figures whose carrier reads 6 dB low speak against a pass that they are
+// within 6 dB of.
+func TestAListMayBeOffByItsCarrier(t *testing.T) {
+	in := scene(t, line1MHz("a", 30, 1530, -90, map[int]float64{146: -13}))
+	r := ruler{in: in, f0: 146e6, known: true, carrier: 37}
+	c := in.Carrier
+	c.MeanW, c.PEPW = 5, 5
+	r.limits = in.Book.For(c)
+	sees := &sighting{e: &evidence{path: path.FlatLoss(50)}, level: -25, f: 292e6, guard: rulebook.Guard{U: rulebook.Uncertainty{Absolute: 1.5, Relative: 1.5}}}
+	for off, want := range map[units.DB]bool{0: true, -6: true, -8: false} {
+		list := &sighting{e: &evidence{path: path.FlatLoss(50), isList: true, off: off}, level: -25, f: 292e6, guard: sees.guard}
+		if got := r.passes([]*sighting{sees, list}, 292e6); got != want {
+			t.Errorf("%g dB off: passes %v", off, got)
+		}
+	}
+	if r.passes([]*sighting{{e: &evidence{path: path.FlatLoss(50), isList: true}, level: -25, f: 292e6, guard: sees.guard}}, 292e6) {
+		t.Error("a list alone passes")
+	}
+}
+
+// TestWithoutItsCarrier a sweep that looks there may read low by all that its floor allows, a list or look is
+// not held against it.
+func TestWithoutItsCarrier(t *testing.T) {
+	for name, c := range map[string]struct {
+		e   evidence
+		off bool
+	}{
+		"a sweep": {evidence{}, true}, "a list": {evidence{isList: true}, false}, "a look": {evidence{isLook: true}, false}, "one that looks elsewhere": {evidence{known: span.Set{span.Of(200e6, 1e9)}}, false},
+	} {
+		e := c.e
+		if e.path, e.trace, e.floor = path.FlatLoss(50), flat(30e6, 1e6, 971, 100e3, -90), sweep.NotedFloor(flat(30e6, 1e6, 971, 100e3, -90).Levels); e.known == nil {
+			e.known = span.Set{span.Of(30e6, 1e9)}
+		}
+		w := 5.0
+		r := ruler{in: Input{MeanW: &w}, f0: 146e6, known: true, carrier: 37, seen: []*evidence{&e}}
+		r.agree()
+		if (e.off != 0) != c.off || c.off && math.Abs(float64(e.off)-(-90+50-37)) > 10 {
+			t.Errorf("%s: %g dB off", name, float64(e.off))
+		}
+	}
+}
+
+// TestWhatIsRefused: figures that no analyzer shows and no person means, each at its field.
+func TestWhatIsRefused(t *testing.T) {
+	v := func(x float64) *float64 { return &x }
+	good := func() Input {
+		in := scene(t, line1MHz("a", 30, 1530, -90, map[int]float64{146: -13}))
+		in.Looks = []Look{{From: 30e6, To: 1e9, FloorDBm: v(-90), Path: path.FlatLoss(50), Peaks: []LookPeak{{Frequency: 200e6, LevelDBm: v(-70)}}}}
+		return in
+	}
+	if in := good(); in.Check() != nil {
+		t.Fatal(in.Check())
+	}
+	for field, spoil := range map[string]func(*Input){
+		"source_swr":                        func(in *Input) { in.SourceSWR = v(0.99) },
+		"claimed_w":                         func(in *Input) { in.ClaimedW = v(0) },
+		"emission_bandwidth_hz":             func(in *Input) { in.BandwidthHz = -1 },
+		"expanded_uncertainty_db":           func(in *Input) { in.Uncertainty.Absolute = -0.1 },
+		"expanded_uncertainty_dbc_db":       func(in *Input) { in.Uncertainty.Relative = -0.1 },
+		"carrier_uncertainty_db":            func(in *Input) { in.CarrierU = -0.1 },
+		"decision_rule":                     func(in *Input) { in.Rule = "hoped" },
+		"sweeps":                            func(in *Input) { in.Sweeps, in.Looks = nil, nil },
+		"sweeps[0].detector":                func(in *Input) { in.Sweeps[0].Detector = "loud" },
+		"sweeps[0].hold":                    func(in *Input) { in.Sweeps[0].Hold = "tight" },
+		"sweeps[0].standing":                func(in *Input) { in.Sweeps[0].Standing = "lost" },
+		"looks[0].from_hz":                  func(in *Input) { in.Looks[0].From = -1 },
+		"looks[0].to_hz":                    func(in *Input) { in.Looks[0].To = 30e6 },
+		"looks[0].floor_dbm":                func(in *Input) { in.Looks[0].FloorDBm = v(-401) },
+		"looks[0].reading_step_db":          func(in *Input) { in.Looks[0].Step = -1 },
+		"looks[0].frequency_tolerance_hz":   func(in *Input) { in.Looks[0].Tolerance = -1 },
+		"looks[0].peaks[0].frequency_hz":    func(in *Input) { in.Looks[0].Peaks[0].Frequency = 1.1e9 },
+		"looks[0].peaks[0].reading_step_db": func(in *Input) { in.Looks[0].Peaks[0].Step = -1 },
+		"looks[0].peaks[0].level_dbm":       func(in *Input) { in.Looks[0].Peaks[0].LevelDBm = v(401) },
+		"looks[0].peaks[0].dbc":             func(in *Input) { in.Looks[0].Peaks[0] = LookPeak{Frequency: 200e6, DBc: v(-401)} },
+	} {
+		in := good()
+		spoil(&in)
+		if err := in.Check(); err == nil || !strings.Contains(fmt.Sprint(err), field+": ") {
+			t.Errorf("%s: %v", field, err)
+		}
+	}
+}
+
+// TestZeroHertz: the line an analyzer shows there is its own, as far as three bandwidths or two points.
+func TestZeroHertz(t *testing.T) {
+	for _, c := range []struct {
+		start, rbw, at units.Hertz
+		own            bool
+	}{{0, 100e3, 2e6, true}, {0, 100e3, 3e6, false}, {0, 2e6, 6e6, true}, {0, 2e6, 7e6, false}, {1e6, 100e3, 2e6, false}} {
+		e := evidence{trace: flat(c.start, 1e6, 101, c.rbw, -90), lines: []line{{f: c.at}, {f: 50e6}}}
+		e.skipZero()
+		if e.lines[0].used != c.own || e.lines[1].used || (len(e.zero) > 0) != c.own || (len(e.blind) > 0) != c.own {
+			t.Errorf("from %v at %v, a line at %v: %+v", c.start, c.rbw, c.at, e.lines)
+		}
+	}
+}
+
+// TestWhatALineIsRatherThanAnother: of a look the nearer, of a trace the clear one, then the higher.
+func TestWhatALineIsRatherThanAnother(t *testing.T) {
+	look, trace := evidence{isLook: true}, evidence{}
+	near, far := line{f: 292e6, shown: -80}, line{f: 292.2e6, shown: -60}
+	if !look.rather(&near, &far, 292e6) || trace.rather(&near, &far, 292e6) {
+		t.Error("the nearer of a look, the higher of a trace")
+	}
+	foot := line{f: 292e6, shown: -50, unclear: true}
+	if trace.rather(&foot, &far, 292e6) || !trace.rather(&far, &foot, 292e6) {
+		t.Error("what is clear goes before a foot")
+	}
+}
+
+// TestCombsOfALook: as near as its lines were read, of a list half of what a figure stands for.
+func TestCombsOfALook(t *testing.T) {
+	for _, c := range []struct {
+		e    evidence
+		want bool
+	}{
+		{evidence{isLook: true, tolerance: 1e6}, true}, {evidence{isLook: true, tolerance: 10e3}, false},
+		{evidence{isList: true, trace: flat(0, 5e6, 401, 1e6, -90)}, true}, {evidence{isList: true, trace: flat(0, 100e3, 401, 10e3, -90)}, false},
+	} {
+		e := c.e
+		for i, off := range []units.Hertz{0, 300e3, -300e3, 300e3, -300e3, 0} { // 20 MHz apart, read to 0.3 MHz
+			e.lines = append(e.lines, line{f: 200e6 + units.Hertz(i)*20e6 + off})
+		}
+		r := ruler{}
+		if r.findComb(&e); (len(r.combs) > 0) != c.want {
+			t.Errorf("%+v: %d combs", c.e.isLook, len(r.combs))
+		}
+	}
+}
+
+// TestOfNoLimitNothingIsOpen: where the book sets none, two that disagree leave nothing open.
+func TestOfNoLimitNothingIsOpen(t *testing.T) {
+	r := ruler{in: Input{Rule: decision.Guarded}, f0: 146e6, known: true}
+	p := Product{Kind: Spur, Verdict: decision.NoLimit}
+	a := &sighting{e: &evidence{name: "a", path: path.FlatLoss(0)}, level: -20}
+	b := &sighting{e: &evidence{name: "b", path: path.FlatLoss(0)}, level: -60}
+	if r.doubtApart(&p, []*sighting{a, b}, nil, 200e6); p.Verdict != decision.NoLimit || len(r.out.Findings) != 0 {
+		t.Errorf("%s %+v", p.Verdict, r.out.Findings)
+	}
+}
+
+// TestAFootOverTheLimit: what of the carrier's own hump stands over the limit, less its uncertainty, beyond the
+// skirt is a product that nothing can be said of; under it there is none. (25 uW behind 50 dB are -66.02 dBm
+// displayed: 47 CFR 97.307(e), from memory.)
+func TestAFootOverTheLimit(t *testing.T) {
+	for level, want := range map[float64]bool{-67.4: true, -67.7: false} {
+		s := line1MHz("a", 30, 1530, -90, map[int]float64{145: level, 146: -13, 147: level, 148: level})
+		r := judge(t, scene(t, s))
+		foot := false
+		for _, p := range r.Products {
+			foot = foot || p.Kind == Spur && p.Verdict == decision.Inconclusive
+		}
+		if foot != want {
+			t.Errorf("%g dBm displayed: %v, %s %+v", level, foot, r.Verdict, r.Products[len(r.Products)-1])
+		}
+	}
+}
