@@ -370,7 +370,7 @@ func TestAFootOverTheLimit(t *testing.T) {
 		r := judge(t, scene(t, s))
 		foot := false
 		for _, p := range r.Products {
-			foot = foot || p.Kind == Spur && p.Verdict == decision.Inconclusive
+			foot = foot || p.Kind == Spur
 		}
 		if foot != want {
 			t.Errorf("%g dBm displayed: %v, %s %+v", level, foot, r.Verdict, r.Products[len(r.Products)-1])

@@ -132,6 +132,9 @@ func work(r *measure.Review, in Draft, m *Measured) error {
 
 func read(in Draft, m *Measured) (*touchstone.Network, error) {
 	if in.File == "" {
+		if err := simple.FileGone(m.Text); err != nil {
+			return nil, err
+		}
 		return ReadMarkers(m.Text, units.Hertz(m.FrequencyHz))
 	}
 	if len(in.File) > mostFile {

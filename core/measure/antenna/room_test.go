@@ -105,7 +105,7 @@ func TestTheHeadlineSaysWhatWasMeasured(t *testing.T) {
 func TestRefused(t *testing.T) {
 	d := open(t)
 	for draft, want := range map[string]string{
-		`{"text":"","setup":"stock"}`: "text: give markers", `{"text":"144 2.1 146","setup":"stock"}`: "text: give markers", `{"text":"144 0.9","setup":"stock"}`: "text: 0.9 is no SWR",
+		`{"text":"","setup":"stock"}`: "text: give markers", `{"text":"stock.s1p","setup":"stock"}`: "text: the file stock.s1p is not here", `{"text":"144 2.1 146","setup":"stock"}`: "text: give markers", `{"text":"144 0.9","setup":"stock"}`: "text: 0.9 is no SWR",
 		`{"text":"144 2 144 3","setup":"stock"}`: "text: 144 MHz is marked twice", `{"text":"2m 2","setup":"stock"}`: "text: \"2m\"", `{"text":"1e9 2","setup":"stock"}`: "text: \"1e9\"", `{"text":"0 2","setup":"stock"}`: "text: 0 Hz",
 		`{"text":"144 2","setup":"roof"}`: "setup:", `{"text":"144 2","setup":"stock","cable_db":-1}`: "cable_db:", `{"text":"a.s1p","setup":"stock","file":"nothing"}`: "file:",
 		`{"text":"a.s2p","setup":"stock","file":"# MHz S RI R 50\n144 0 0 0 0 0 0 0 0\n"}`: "file:",

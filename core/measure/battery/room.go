@@ -161,6 +161,9 @@ func read(in Draft, text string) ([]Point, error) {
 		return nil, problem.New("unit", "give s, min or h")
 	}
 	if in.File == "" {
+		if err := simple.FileGone(text); err != nil {
+			return nil, err
+		}
 		if unit == "" {
 			unit = "min"
 		}

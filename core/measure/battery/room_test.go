@@ -119,13 +119,14 @@ func TestLogsAsTheyAreSaved(t *testing.T) {
 func TestWhatIsNoLog(t *testing.T) {
 	d, _ := open(t, "")
 	for field, drafts := range map[string][]string{
-		"text:":       {`{"text":"0 8.3"}`, `{"text":"0 8.3 1.4 30"}`, `{"text":"0 8.3 1.4 30 8 x"}`, `{"text":"0 8.3v 1.4v 30 8 1"}`, `{"text":"30 8 1 0 8 1"}`, `{"text":"0 8 1"}`},
-		"unit: ":      {`{"text":"a","file":"0 7.4 1\n60 7.4 1"}`, `{"text":"0 8 1 9 8 1","unit":"d"}`},
-		"file: ":      {`{"text":"a","file":"nothing here"}`, `{"text":"a","file":"t (s);V;A\n1;2"}`, `{"text":"a","file":"t (s);V;A\n0;8;1\n0;8;1"}`, `{"text":"a","file":"t (s);V;A\n"}`, `{"text":"a","file":"x;V;A;t (s)\n1;2;3"}`},
-		"cutoff_v: ":  {`{"text":"0 8 1 9 8 1","cutoff_v":9}`, `{"text":"0 8 1 9 8 1","cutoff_v":-1}`},
-		"draw: ":      {`{"text":"0 8 1 9 8 1","draw":"1.4"}`, `{"text":"0 8 1 9 8 1","draw":"1/2/-3"}`},
-		"share: ":     {`{"text":"0 8 1 9 8 1","draw":"1/2/3","share":"all"}`},
-		"within_pct:": {`{"text":"0 8 1 9 8 1","within_pct":51}`},
+		"text:":         {`{"text":"0 8.3"}`, `{"text":"0 8.3 1.4 30"}`, `{"text":"0 8.3 1.4 30 8 x"}`, `{"text":"0 8.3v 1.4v 30 8 1"}`, `{"text":"30 8 1 0 8 1"}`, `{"text":"0 8 1"}`},
+		"drop it again": {`{"text":"today.csv"}`},
+		"unit: ":        {`{"text":"a","file":"0 7.4 1\n60 7.4 1"}`, `{"text":"0 8 1 9 8 1","unit":"d"}`},
+		"file: ":        {`{"text":"a","file":"nothing here"}`, `{"text":"a","file":"t (s);V;A\n1;2"}`, `{"text":"a","file":"t (s);V;A\n0;8;1\n0;8;1"}`, `{"text":"a","file":"t (s);V;A\n"}`, `{"text":"a","file":"x;V;A;t (s)\n1;2;3"}`},
+		"cutoff_v: ":    {`{"text":"0 8 1 9 8 1","cutoff_v":9}`, `{"text":"0 8 1 9 8 1","cutoff_v":-1}`},
+		"draw: ":        {`{"text":"0 8 1 9 8 1","draw":"1.4"}`, `{"text":"0 8 1 9 8 1","draw":"1/2/-3"}`},
+		"share: ":       {`{"text":"0 8 1 9 8 1","draw":"1/2/3","share":"all"}`},
+		"within_pct:":   {`{"text":"0 8 1 9 8 1","within_pct":51}`},
 	} {
 		for _, draft := range drafts {
 			if _, err := d.Room(battery.New()).Take(measure.Taking{Draft: json.RawMessage(draft)}); err == nil || !strings.Contains(err.Error(), field) {

@@ -44,7 +44,7 @@ const name = (m: Measured) => setupWords[m.setup as Setup]
       <p v-for="f in shown.result?.findings ?? []" :key="f.code" class="doubt">{{ f.detail }}</p>
     </template>
     <template #echo="{ shown }">{{ shown.result ? `${shown.curve.length} ${shown.typed ? 'markers' : 'points drawn'}, ${name(shown)}` : '' }}</template>
-    <template #keys><kbd>u</kbd> how it stands </template>
+    <template #keys><span><kbd>u</kbd> how it stands</span> </template>
     <template #aside>
       <DropFile what="an .s1p file" name="one-port" accept=".s1p,text/plain" @read="file.take" />
       <label class="soft">Cable in between, dB one way<ElInput v-model="how.cable" name="cable" inputmode="decimal" placeholder="none" @keyup.enter="entry.line.value?.focus()" /></label>

@@ -47,7 +47,7 @@ const toLine = () => entry.line.value?.focus()
       <p v-if="shown.doubt" class="doubt" data-doubt>Too close to call: {{ shown.doubt }}</p>
     </template>
     <template #echo="{ shown }">{{ shown.result ? `${shown.points} points, ${shown.result.ended_by === 'cutoff' ? `empty at ${shown.cutoff_v} V` : 'a lower bound until it is empty'}` : '' }}</template>
-    <template #keys><kbd>r</kbd> empty at </template>
+    <template #keys><span><kbd>r</kbd> empty at</span> </template>
     <template #aside>
       <DropFile what="a log (CSV)" name="log" accept=".csv,.txt,.tsv,text/plain,text/csv" @read="file.take" />
       <label class="soft">Times are in<select v-model="how.unit" name="unit"><option value="">minutes; of a file what it says</option><option value="s">seconds</option><option value="min">minutes</option><option value="h">hours</option></select></label>

@@ -63,7 +63,7 @@ const sides = (m: Measured) => [m.plus_hz ?? (m.minus_hz == null ? m.result!.dev
       <p v-for="f in shown.result?.findings ?? []" :key="f.code" class="doubt">{{ f.detail }}</p>
     </template>
     <template #echo="{ shown }">{{ shown.result ? `${kilohertz(shown.result.deviation_hz)} kHz, ${shown.width}, ${signalWords[shown.signal as Draft['signal']]}` : '' }}</template>
-    <template #keys><kbd>w</kbd> narrow or wide <kbd>t</kbd> voice peak, tone, sub-audible <kbd>r</kbd> how well it is read </template>
+    <template #keys><span><kbd>w</kbd> narrow or wide</span> <span><kbd>t</kbd> voice peak, tone, sub-audible</span> <span><kbd>r</kbd> how well it is read</span> </template>
     <template #aside>
       <label class="soft">Meter, or the tone, is within, %<ElInput ref="field" v-model="how.within" name="within" inputmode="decimal" placeholder="not told" @keyup.enter="entry.line.value?.focus()" /></label>
       <label class="soft">A line’s level is within, dB<ElInput v-model="how.line" name="line-db" inputmode="decimal" placeholder="not told" @keyup.enter="entry.line.value?.focus()" /></label>

@@ -35,7 +35,7 @@ const { book, whole, ready, bands, at, cell, text, line, dial, dialled, here, is
       </form>
       <p class="echo" :class="{ danger: said }" aria-live="polite"><template v-if="said">{{ said }}</template><slot v-else-if="live" name="echo" :shown="live" /></p>
       <p v-if="waiting.length" class="soft going">on its way: <span v-for="w in waiting" :key="w.id" class="mono" data-waiting>{{ w.line?.text }} </span></p>
-      <p class="keys soft"><slot name="keys" /><kbd>=</kbd> same again <template v-if="!whole"><kbd>f ⏎</kbd> frequency </template><kbd>?</kbd> then a remark</p>
+      <p class="keys soft"><slot name="keys" /><span><kbd>=</kbd> same again</span> <span v-if="!whole"><kbd>f ⏎</kbd> frequency</span> <span><kbd>?</kbd> then a remark</span></p>
     </section>
     <aside>
       <slot name="aside" />

@@ -46,7 +46,7 @@ const x = (v: number, m: Measured) => 300 + (v / scale(m)) * 280
       </svg>
     </template>
     <template #echo="{ shown }">{{ shown.result ? `${(shown.result.measured_hz / 1e6).toFixed(6)} MHz, ${hertz(shown.result.error_hz)} from ${(shown.frequency_hz / 1e6).toFixed(6)} MHz` : '' }}</template>
-    <template #keys><kbd>r</kbd> the reference, ppm </template>
+    <template #keys><span><kbd>r</kbd> the reference, ppm</span> </template>
     <template #aside>
       <label class="soft">The counter’s own reference is within, ppm<ElInput ref="field" v-model="reference" name="reference" inputmode="decimal" placeholder="not told" @keyup.enter="entry.line.value?.focus()" /></label>
       <p class="soft">Not told, nothing is ruled by it: a counter may be further off than the radio. Its manual says how far; one locked to GPS is within 0.001 ppm.</p>

@@ -68,7 +68,7 @@ async function takeSweep(s: { id: string; name: string; rbw_hz: number; hold: st
       <p v-for="f in shown.result?.findings ?? []" :key="f.code" class="doubt">{{ f.detail }}</p>
     </template>
     <template #echo="{ shown }">{{ shown.result ? `${(shown.result.low_hz / 1e6).toFixed(6)} to ${(shown.result.high_hz / 1e6).toFixed(6)} MHz, ${signalWords[shown.signal as Signal]}` : '' }}</template>
-    <template #keys><kbd>t</kbd> voice, tone, data, none <kbd>r</kbd> resolution bandwidth </template>
+    <template #keys><span><kbd>t</kbd> voice, tone, data, none</span> <span><kbd>r</kbd> resolution bandwidth</span> </template>
     <template #aside>
       <DropFile what="a sweep (CSV)" name="over-carrier" accept=".csv,.txt,.tsv,text/plain,text/csv" @read="file.take" />
       <p v-if="close.length" class="soft">Or one that was taken: <template v-for="s in close" :key="s.id"><button type="button" class="taken" @click="takeSweep(s)">{{ s.name }}</button> </template></p>

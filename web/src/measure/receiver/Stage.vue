@@ -54,7 +54,7 @@ const x = (dbm: number) => 60 + ((dbm - ends.value[0]) / (ends.value[1] - ends.v
       </svg>
     </template>
     <template #echo="{ shown }">{{ `${name(shown)}${shown.difference_db != null ? `, ${difference(shown.difference_db)}` : ''}` }}</template>
-    <template #keys><kbd>r</kbd> the loss before it </template>
+    <template #keys><span><kbd>r</kbd> the loss before it</span> </template>
     <template #aside>
       <label class="soft">Between generator and radio, dB<ElInput ref="field" v-model="how.loss" name="loss" inputmode="decimal" placeholder="none" @keyup.enter="entry.line.value?.focus()" /></label>
       <label class="soft">The generator’s level is within, dB<ElInput v-model="how.within" name="level-within" inputmode="decimal" placeholder="not told" @keyup.enter="entry.line.value?.focus()" /></label>

@@ -51,7 +51,7 @@ const keys = {
     </template>
     <template #picture="{ shown }"><LevelScale v-if="shown.result?.at_connector_dbm != null" :measured="shown" /></template>
     <template #echo="{ shown }">the generator shows {{ shown.text }}{{ shown.emf ? ' EMF' : '' }}, {{ dbm(shown.result?.generator_dbm) }}; {{ quantity(shown) }}</template>
-    <template #keys><kbd>e</kbd> by ear or SINAD <kbd>w</kbd> narrow or wide <kbd>p</kbd> EMF or PD </template>
+    <template #keys><span><kbd>e</kbd> by ear or SINAD</span> <span><kbd>w</kbd> narrow or wide</span> <span><kbd>p</kbd> EMF or PD</span> </template>
     <template #aside>
       <label class="soft">Path
         <ElSelect v-model="pathId" aria-label="Path"><ElOption v-for="p in paths" :key="p.id" :value="p.id" :label="p.name" /></ElSelect>

@@ -55,7 +55,7 @@ const x = (a: number) => 130 + (Math.log10(Math.max(a, least) / least) / Math.lo
       <p v-if="shown.doubt" class="doubt" data-doubt>Too close to call: {{ shown.doubt }}</p>
     </template>
     <template #echo="{ shown }">{{ name(shown) }} {{ amps(shown.amps) }}<template v-if="shown.volts != null"> at {{ shown.volts }} V</template></template>
-    <template #keys><kbd>r</kbd> how well the ammeter reads </template>
+    <template #keys><span><kbd>r</kbd> how well the ammeter reads</span> </template>
     <template #aside>
       <label class="soft">The ammeter is within, %<ElInput ref="field" v-model="within" name="ammeter" inputmode="decimal" placeholder="not told" @keyup.enter="entry.line.value?.focus()" /></label>
       <p class="soft">Not told, no claim is ruled by it. Volts and watts on the line give efficiency and heat; watts left out are those measured at the level. Bars: each ten times of current is as wide as the next.</p>
