@@ -336,3 +336,32 @@ func TestUnderAName(t *testing.T) {
 	b.do(c.SendKeys(c.CSS("[name=entry]"), "4.79 h"+kb.Enter))
 	b.waitText(".log li", "4.79 h")
 }
+
+// TestACommandWhoseAnswerIsLate is obeyed when it comes; what was typed behind it meanwhile is not mistaken for
+// part of it, and nothing typed is lost. A refusal to transmit is kept though nobody can be asked.
+func TestACommandWhoseAnswerIsLate(t *testing.T) {
+	s := between(t, serve(t, true))
+	b := open(t)
+	b.keyUp(s.URL)
+	s.luck(held, "GET /api/v1/lines/power", -1)
+	b.line("j 4")
+	s.waitCame(t, "/lines/power", 1)
+	b.waitValue("[name=entry]", "j 4")
+	s.lift()
+	b.waitValue("[name=entry]", "")
+	b.do(c.WaitVisible(c.CSS("[data-toward]")))
+	s.luck(held, "GET /api/v1/lines/power", -1)
+	b.line("d 5")
+	b.do(c.SendKeys(c.CSS("[name=entry]"), "4.8"))
+	s.lift()
+	b.waitText(".keyup .echo", "Enter once more")
+	b.waitValue("[name=entry]", "d 54.8")
+	eval[bool](b, "(document.querySelector('[name=entry]').select(), true)")
+	b.do(c.KeyEvent(kb.Backspace))
+	s.luck(away, "GET /api/v1/lines/power", -1)
+	b.line("r 15v ? a beep")
+	b.waitValue("[name=entry]", "")
+	s.lift()
+	b.waitText(".log li", "refused to transmit")
+	b.waitFor(readings("15v ? a beep"), "1")
+}
