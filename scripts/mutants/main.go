@@ -1,6 +1,6 @@
 // Command mutants takes rules of the job out, one at a time, and sees whether a test misses them: every
 // condition of the core's rule rooms is made false in turn, and every threshold moved by a fifth either
-// way. It changes no file: go test gets an overlay. Start it as scripts/mutants.sh.
+// way; or those of rules.txt. It changes no file: go gets an overlay. Start it as scripts/mutants.sh.
 package main
 
 import (
@@ -17,6 +17,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"runtime"
 	"slices"
 	"strconv"
 	"strings"
@@ -37,6 +38,7 @@ type mutant struct {
 	from, to   int // bytes
 	was, now   string
 	source     []byte // of the file, as it was read: who works on it meanwhile spoils nothing
+	number     int    // by which it is switched on in the tests built with all conditions; 0 where it is built for itself
 }
 
 // name tells it however lines move.
@@ -74,10 +76,12 @@ func main() {
 	var mu sync.Mutex
 	var work sync.WaitGroup
 	queue := make(chan mutant)
-	for range 2 {
+	built := build(all)
+	defer os.RemoveAll(built.dir)
+	for range runtime.NumCPU() {
 		work.Go(func() {
 			for m := range queue {
-				missed, is := caught(m)
+				missed, is := built.caught(m)
 				mu.Lock()
 				if !is {
 					none++
@@ -108,24 +112,18 @@ func main() {
 	rate := 100 * float64(of-len(survived)) / float64(max(1, of))
 	fmt.Printf("%d of %d caught or explained (%d explained), %.1f %%\n", of-len(survived), of, explained, rate)
 	if rate < 95 {
+		_ = os.RemoveAll(built.dir)
 		os.Exit(1)
 	}
 }
 
-// caught tells whether a test fails with the mutant: of its own room, else of any in the core that uses
-// it. What does not compile is no mutant.
+// caught tells whether a test fails with a mutant that is built for itself: of its own room, else of any in
+// the core that uses it. What does not compile is no mutant.
 func caught(m mutant) (caught, is bool) {
 	dir, err := os.MkdirTemp("", "mutant")
 	check(err)
 	defer os.RemoveAll(dir)
-	changed := filepath.Join(dir, "changed.go")
-	check(os.WriteFile(changed, slices.Concat(m.source[:m.from], []byte(m.now), m.source[m.to:]), 0o600))
-	at, err := filepath.Abs(m.file)
-	check(err)
-	overlay, err := json.Marshal(map[string]map[string]string{"Replace": {at: changed}})
-	check(err)
-	list := filepath.Join(dir, "overlay.json")
-	check(os.WriteFile(list, overlay, 0o600))
+	list := overlay(dir, map[string][]byte{m.file: slices.Concat(m.source[:m.from], []byte(m.now), m.source[m.to:])})
 	own := "talloak/core/" + m.room
 	for _, what := range [][]string{{own}, users(own)} {
 		ctx, stop := context.WithTimeout(context.Background(), 5*time.Minute)
@@ -138,6 +136,22 @@ func caught(m mutant) (caught, is bool) {
 	return false, true
 }
 
+// overlay writes files where go finds them in place of those there are.
+func overlay(dir string, files map[string][]byte) string {
+	replace := map[string]string{}
+	for file, content := range files {
+		at, err := filepath.Abs(file)
+		check(err)
+		replace[at] = filepath.Join(dir, fmt.Sprintf("%d.go", len(replace)))
+		check(os.WriteFile(replace[at], content, 0o600))
+	}
+	text, err := json.Marshal(map[string]any{"Replace": replace})
+	check(err)
+	list := filepath.Join(dir, "overlay.json")
+	check(os.WriteFile(list, text, 0o600))
+	return list
+}
+
 // users are the packages of the core whose tests use a package, itself left out.
 var users = func() func(string) []string {
 	var once sync.Once
@@ -146,7 +160,7 @@ var users = func() func(string) []string {
 		once.Do(func() {
 			out, err := exec.Command("go", "list", "-test", "-f", `{{.ImportPath}}{{range .Deps}} {{.}}{{end}}`, "./core/...").Output()
 			check(err)
-			for _, line := range strings.Split(string(out), "\n") {
+			for line := range strings.SplitSeq(string(out), "\n") {
 				name, deps, _ := strings.Cut(line, " ")
 				user, tests := strings.CutSuffix(name, ".test")
 				for _, d := range strings.Fields(deps) {
@@ -182,7 +196,7 @@ func listed(only string) []mutant {
 		}
 		at := bytes.Index(source, []byte(was))
 		if room := filepath.Dir(p[0]); only == "" || only == room {
-			out = append(out, mutant{room, file, 1 + bytes.Count(source[:at], []byte("\n")), at, at + len(was), p[3] + ": " + was, now, source})
+			out = append(out, mutant{room, file, 1 + bytes.Count(source[:at], []byte("\n")), at, at + len(was), p[3] + ": " + was, now, source, 0})
 		}
 	}
 	return out
@@ -204,7 +218,7 @@ func mutantsOf(room string) []mutant {
 		at := func(n ast.Node, now string) {
 			from, to := set.Position(n.Pos()).Offset, set.Position(n.End()).Offset
 			was := strings.Join(strings.Fields(string(source[from:to])), " ")
-			out = append(out, mutant{room, file, set.Position(n.Pos()).Line, from, to, was, now, source})
+			out = append(out, mutant{room, file, set.Position(n.Pos()).Line, from, to, was, now, source, 0})
 		}
 		take := func(cond ast.Expr) {
 			if cond == nil {
