@@ -4,9 +4,11 @@ import (
 	"strings"
 	"testing"
 
+	"talloak/core/board"
 	"talloak/core/claims"
 	"talloak/core/decision"
 	"talloak/core/measure"
+	"talloak/core/measure/features"
 	"talloak/core/measure/frequency"
 	"talloak/core/measure/simple"
 	"talloak/core/record"
@@ -77,5 +79,53 @@ func TestALineIsShort(t *testing.T) {
 		if (err != nil) != refused || refused && !strings.Contains(err.Error(), "2000 characters") {
 			t.Errorf("%d: %v", n, err)
 		}
+	}
+}
+
+// TestFiguresThatContradict name each other, as they are typed and as they stand, and the box says so; what
+// cannot be worked out any more is void, and stands between a review and its edition.
+func TestFiguresThatContradict(t *testing.T) {
+	at := record.Keyed{Band: "2m", Mode: "FM", FrequencyHz: 146.52e6}
+	told := 0.1
+	facts := measuretest.Facts(t, frequency.Name, at, frequency.Draft{Text: "+96Hz", ReferencePPM: &told})
+	room := measuretest.Open(t, measuretest.Review("2m 5/1"), facts).Room(frequency.New())
+	for typed, want := range map[string]string{"+900Hz": "+96Hz", "+97Hz": ""} {
+		got, err := room.Take(measure.Taking{Keyed: at, Draft: []byte(`{"text":"` + typed + `","reference_ppm":0.1}`), Through: &record.Through{}})
+		if err != nil || measure.Own[frequency.Measured](got.View).Contradicts != want {
+			t.Errorf("%s: %+v %v", typed, got.View, err)
+		}
+	}
+	two := measuretest.Open(t, measuretest.Review("2m 5/1"), measuretest.Facts(t, frequency.Name, at, frequency.Draft{Text: "+96Hz", ReferencePPM: &told}, frequency.Draft{Text: "+900Hz", ReferencePPM: &told}))
+	if b := two.Room(frequency.New()).Box(two.Bands()[0], false); !strings.Contains(b.Why, "+900Hz and +96Hz differ by more than both uncertainties") || len(b.Notes) != 1 {
+		t.Errorf("%+v", b)
+	}
+	facts.Measurements[0].Payload = []byte(`{"text":"as ever"}`)
+	void := measuretest.Open(t, measuretest.Review("2m 5/1"), facts)
+	room = void.Room(frequency.New())
+	box := room.Box(void.Bands()[0], false)
+	named := []measure.Named{{Name: "2m", Cell: void.Bands()[0], Box: box}}
+	if o := room.Obstacles(named); box.Verdict != decision.Void || len(o) != 1 || !strings.Contains(o[0].Detail, "cannot be worked out any more") {
+		t.Errorf("%+v %+v", box, o)
+	}
+	if row := room.Sections(nil)[0].Rows[0]; row[2] != "typed as ever" || !strings.Contains(row[len(row)-1], "cannot be worked out any more") {
+		t.Errorf("%v", row)
+	}
+	empty := measuretest.Open(t, measuretest.Review("2m 5/1"), record.Facts{})
+	room = empty.Room(frequency.New())
+	named[0].Box = room.Box(empty.Bands()[0], false)
+	if got := room.NotTested(named[0]); len(got) != 1 || !strings.HasPrefix(got[0], "2m: ") || len(room.Obstacles(named)) != 0 {
+		t.Errorf("%v", got)
+	}
+}
+
+// TestWhatIsOfTheWholeRadio has no band and frequency in its table, and says in the headline what is not tested.
+func TestWhatIsOfTheWholeRadio(t *testing.T) {
+	r := measuretest.Open(t, measuretest.Review("2m 5/1", "says IP67", "says airband"), measuretest.Facts(t, features.Name, record.Keyed{}, features.Draft{Text: "yes IP67"}))
+	room := r.Room(features.New())
+	if s := room.Sections(nil); len(s) != 1 || s[0].Columns[0] == "Band" || len(s[0].Rows[0]) != len(s[0].Columns) {
+		t.Errorf("%+v", s)
+	}
+	if got := board.Of(r, false).Headline; !strings.Contains(got, "not tested: airband") {
+		t.Errorf("%s", got)
 	}
 }
