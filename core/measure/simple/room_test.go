@@ -125,7 +125,8 @@ func TestWhatIsOfTheWholeRadio(t *testing.T) {
 	if s := room.Sections(nil); len(s) != 1 || s[0].Columns[0] == "Band" || len(s[0].Rows[0]) != len(s[0].Columns) {
 		t.Errorf("%+v", s)
 	}
-	if got := board.Of(r, false).Headline; !strings.Contains(got, "not tested: airband") {
+	b := board.Of(r, false)
+	if got := room.Sentence(b.Boxes(features.Name), b.Whole(features.Name)); !strings.Contains(got, "not tested: airband") {
 		t.Errorf("%s", got)
 	}
 }
