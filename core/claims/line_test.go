@@ -4,6 +4,9 @@ import (
 	"fmt"
 	"strings"
 	"testing"
+
+	"talloak/core/decision"
+	"talloak/core/units"
 )
 
 func TestParseLine(t *testing.T) {
@@ -43,6 +46,8 @@ func TestParseLine(t *testing.T) {
 		"6m FM 10 AM 4 SSB pep 8 W": "[{6m High FM 10 false false} {6m High AM 4 false false} {6m High SSB 8 true false}]",
 		"146.52 5":                  "[{2m High FM 5 false false}]",
 		"400-520 4W":                "[{400-520 MHz High FM 4 false false}]",
+		"30 MHz":                    "[{30 MHz High FM 0 false false}]",
+		"2m and 70cm 5":             "[{2m High FM 5 false false} {70cm High FM 5 false false}]",
 	} {
 		got, err := ParseLine(text, 0)
 		if err != nil || fmt.Sprint(got) != want {
@@ -52,6 +57,7 @@ func TestParseLine(t *testing.T) {
 	for text, word := range map[string]string{
 		"": "", "3m": "3m", "fm3 5": "fm3", "2m 5/??": "5/??", "2m five": "five", "2m 5/10": "10", "2m 0": "0", "2m 9/8/7/6/5/4/3/2/1/.5": "9/8/7/6/5/4/3/2/1/.5", "2m 1,500": "1,500",
 		"2m pep": "pep", "2m 5//1": "5//1", "2m -5": "-5", "2m 12-1": "12-1", "2m 5 high": "high", "2m high 5/1": "5/1", "1-12": "1-12", "25": "25", "146.52": "146.52", "350.5 5": "350.5 MHz", "2m 5MW": "5MW",
+		"2m 5 high 1": "high", "2m high 5 high 4": "high", "2m high AM 5": "high", "2m 2m 5": "2m", "2m 450-440 5": "450-440", "2m 0.0001MHz": "0.0001MHz", "5 pep 3 pep": "pep",
 		"frog 5": "frog", "GMRS main 20/5, interstital 5": "interstital", "2m high 70cm 5": "70cm",
 	} {
 		if got, err := ParseLine(text, 0); err == nil || WordOf(err) != word {
@@ -132,5 +138,71 @@ func TestOtherClaims(t *testing.T) {
 	}
 	if _, is, _ := ParseOther("2m 5/1", 0); is {
 		t.Error("a claim of power is none of these")
+	}
+}
+
+// TestClaimsThatAreNone are refused at their field, as the contract's verb gives them.
+func TestClaimsThatAreNone(t *testing.T) {
+	v := func(x float64) *float64 { return &x }
+	good := Claim{ClaimedW: 5, MeasuredW: 4, LowW: v(3.5), HighW: v(4.5), Scheme: Tolerance, ToleranceDB: 1.5, PassPercent: 90, Rule: decision.Guarded}
+	if _, err := Compare(good); err != nil {
+		t.Fatal(err)
+	}
+	for field, spoil := range map[string]func(*Claim){
+		"claimed_w": func(c *Claim) { c.ClaimedW = 0 }, "measured_w": func(c *Claim) { c.MeasuredW = -1 }, "expanded_uncertainty_db": func(c *Claim) { c.ExpandedUncertaintyDB = -1 },
+		"high_w: give low": func(c *Claim) { c.HighW = nil }, "low_w: give low": func(c *Claim) { c.LowW = nil }, "low_w: give 0": func(c *Claim) { c.LowW = v(-1) }, "high_w: must": func(c *Claim) { c.LowW = v(4.6) },
+		"measured_w: lies": func(c *Claim) { c.MeasuredW = 4.6 }, "scheme": func(c *Claim) { c.Scheme = "hope" }, "tolerance_db": func(c *Claim) { c.ToleranceDB = -0.1 }, "pass_percent": func(c *Claim) { c.PassPercent = 0 },
+		"two_sided": func(c *Claim) { c.TwoSided, c.Scheme = true, Percent }, "decision_rule": func(c *Claim) { c.Rule = "hope" },
+	} {
+		bad := good
+		spoil(&bad)
+		if _, err := Compare(bad); err == nil || !strings.Contains(err.Error(), field) {
+			t.Errorf("%s: %v", field, err)
+		}
+	}
+}
+
+// TestWhatWouldExplainAnExcess: the path's loss where nothing is dialled in, or twice where it is; the offset
+// with the wrong sign; within 6 dB (common practice, no source).
+func TestWhatWouldExplainAnExcess(t *testing.T) {
+	for _, c := range []struct {
+		watts         units.Watts
+		loss, applied units.DB
+		want          string
+	}{
+		{5e4, 40, 0, "is it dialled in already"}, {5e4, 40, 40, "is the offset counted twice"}, {5e4, 0, -40, "has it the wrong sign"}, {5e4, 33.9, 0, "which no radio is"}, {5e4, 34.1, 0, "dialled in already"}, {5e4, 45.9, 0, "dialled in already"}, {5e4, 46.1, 0, "which no radio is"}, {5e4, 0, 40, "which no radio is"},
+	} {
+		got := Unbelievable(c.watts, 5, c.loss, c.applied).Detail
+		if !strings.Contains(got, c.want) || c.want == "which no radio is" && strings.Contains(got, "?") {
+			t.Errorf("%+v: %s", c, got)
+		}
+	}
+}
+
+// TestReadWithEverything: a band beside one that is said, a remark, and what is beside power.
+func TestReadWithEverything(t *testing.T) {
+	said, err := Read("2m 5/1 at 13.8 V, 2m deviation 5kHz", 0)
+	if err != nil || said.Remark == nil || len(said.Powers) != 2 {
+		t.Errorf("%+v %v", said, err)
+	}
+	said, err = Read("2m 5, 2m deviation 5kHz, current 1.5A", 0)
+	if err != nil || said.Remark != nil || len(said.Other) != 2 || said.Other[0].Band == nil || *said.Other[0].Band != "2m" || said.Other[1].Band != nil {
+		t.Errorf("%+v %v", said, err)
+	}
+	if said, err := Read("current 1.5A", 0); err != nil || len(said.Powers) != 0 || len(said.Other) != 1 {
+		t.Errorf("%+v %v", said, err)
+	}
+	for _, none := range []string{"", "  ", ";"} {
+		if _, err := Read(none, 0); err == nil || !strings.Contains(err.Error(), "type a band") {
+			t.Errorf("%q: %v", none, err)
+		}
+	}
+	if o, is, err := ParseOther("2m same mid low", 0); err != nil || !is || len(o.Levels) != 2 {
+		t.Errorf("%+v %v", o, err)
+	}
+	for _, bad := range []string{"2m same mid mid", "2m same mid frog"} {
+		if _, is, err := ParseOther(bad, 0); !is || err == nil {
+			t.Errorf("%q is read", bad)
+		}
 	}
 }

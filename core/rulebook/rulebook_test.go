@@ -200,6 +200,13 @@ func TestParseRefusals(t *testing.T) {
 		`{"id":"a","clauses":[{"when":{},"citation":"","segments":[{"reference_bandwidth_hz":0,"terms":[{"relative_db":40}]}]}]}`: "reference_bandwidth_hz",
 		`{"id":"a","clauses":[{"when":{},"citation":"","segments":[{"from_hz":2,"to_hz":1,"terms":[{"relative_db":40}]}]}]}`:      "upside down",
 		`{"id":"a","clauses":[{"when":{},"citation":"","segments":[{"terms":[]}]}]}`:                                              "at least one term",
+		`{"id":"a","clauses":[],"power_limits":[{"when":{},"max_w":1,"power":"rms","as":"eirp"}]}`:                                "power_limits[0].power",
+		`{"id":"a","clauses":[],"power_limits":[{"when":{},"max_w":1,"power":"mean","as":"seen"}]}`:                               "power_limits[0].as",
+		`{"id":"a","clauses":[{"when":{"carrier_from_hz":2,"carrier_to_hz":1},"citation":"","segments":[]}]}`:                     "carrier_to_hz",
+		`{"id":"a","clauses":[{"when":{"state":"asleep"},"citation":"","segments":[]}]}`:                                          "when.state",
+		`{"id":"a","clauses":[{"when":{},"citation":"","exclusion":{"percent_of_bandwidth":-1}}]}`:                                "exclusion.percent_of_bandwidth",
+		`{"id":"a","clauses":[{"when":{},"citation":"","segments":[{"terms":[{"relative_db":40,"power":"rms"}]}]}]}`:              "terms[0].power",
+		`{"id":"a","clauses":[{"when":{},"citation":"","segments":[{"terms":[{"relative_db":40}],"combine":"both"}]}]}`:           "combine",
 		`{"id":"a","clauses":[],"authorised_bandwidths":[{"when":{},"bandwidth_hz":0}]}`:                                          "bandwidth_hz",
 		`{"id":"a","clauses":[{"when":{"carrier_from_hz":2,"carrier_to_hz":1},"citation":"","segments":[],"colour":"red"}]}`:      "colour",
 	} {
@@ -343,5 +350,31 @@ func TestEdgesOfABook(t *testing.T) {
 		if at := l.At(f); at.Citation == nil || *at.Citation != want {
 			t.Errorf("%s: %+v, want %s", f, at, want)
 		}
+	}
+}
+
+// TestCarriersThatAreNone are refused at their field.
+func TestCarriersThatAreNone(t *testing.T) {
+	good := carrier(146e6, 5)
+	if good.Check() != nil {
+		t.Fatal(good.Check())
+	}
+	for field, spoil := range map[string]func(*rulebook.Carrier){
+		"fundamental_hz": func(c *rulebook.Carrier) { c.Frequency = 0 }, "mean_power_w: give": func(c *rulebook.Carrier) { c.MeanW = 0 }, "mean_power_w: too": func(c *rulebook.Carrier) { c.MeanW, c.PEPW = 1e306, 1e306 },
+		"pep_w: the": func(c *rulebook.Carrier) { c.PEPW = 4.9 }, "pep_w: too": func(c *rulebook.Carrier) { c.PEPW = 1e306 }, "mode": func(c *rulebook.Carrier) { c.Mode = "fm" }, "state": func(c *rulebook.Carrier) { c.State = "" },
+	} {
+		bad := good
+		spoil(&bad)
+		if err := bad.Check(); err == nil || !strings.Contains(err.Error(), field) {
+			t.Errorf("%s: %v", field, err)
+		}
+	}
+	for field, c := range map[string]rulebook.Checked{"by": {Edition: "2026-01-01", On: "2026-02-01"}, "edition": {By: "A Reviewer", On: "2026-02-01"}, "on": {By: "A Reviewer", Edition: "2026-01-01", On: "lately"}, "by: say": {By: strings.Repeat("x", 121), Edition: "1", On: "2026-02-01"}, "edition: say": {By: "x", Edition: strings.Repeat("x", 201), On: "2026-02-01"}} {
+		if err := c.Check(); err == nil || !strings.Contains(err.Error(), field) {
+			t.Errorf("%s: %v", field, err)
+		}
+	}
+	if err := (rulebook.Checked{By: "A Reviewer", Edition: "2026-01-01", On: "2026-02-01"}).Check(); err != nil {
+		t.Error(err)
 	}
 }

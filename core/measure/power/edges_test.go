@@ -1,0 +1,237 @@
+package power_test
+
+import (
+	"fmt"
+	"math"
+	"strings"
+	"testing"
+
+	"talloak/core/decision"
+	"talloak/core/kinds"
+	"talloak/core/measure"
+	"talloak/core/measure/power"
+	"talloak/core/record"
+	"talloak/core/rulebook"
+	"talloak/rulebooks"
+)
+
+// TestWhatStandsBesideAReading: a trusted radio beyond the uncertainty is doubted, its display and target are
+// held against it, what is drawn cannot be less than what comes out.
+func TestWhatStandsBesideAReading(t *testing.T) {
+	for _, c := range []struct {
+		draft power.Draft
+		want  string
+	}{
+		{power.Draft{Text: "20", ScaleW: v(200), Trusted: &power.Trusted{Name: "old mobile", W: 24}}, ""}, // 20 W within 5 % of 200 W, rectangular: ± 11.5 W
+		{power.Draft{Text: "20", ScaleW: v(200), Trusted: &power.Trusted{Name: "old mobile", W: 33}}, "trusted-off"},
+		{power.Draft{Text: "20", ScaleW: v(200), Trusted: &power.Trusted{Name: "old mobile", W: 8}}, "trusted-off"},
+		{power.Draft{Text: "20 12v 1.67a", ScaleW: v(20)}, ""},
+		{power.Draft{Text: "19 12v 1.58a", ScaleW: v(20)}, "impossible-efficiency"},
+	} {
+		r := begin("2m 20").read("High", 146, c.draft, through("a", 0)).open(t).Readings()[0]
+		if got := codes(r); strings.Contains(got, "trusted-off") != (c.want == "trusted-off") || strings.Contains(got, "impossible") != (c.want == "impossible-efficiency") {
+			t.Errorf("%+v: %s", c.draft, got)
+		}
+	}
+	r := begin("2m 20").read("High", 146, power.Draft{Text: "10", ScaleW: v(20), DisplayW: v(20), TargetW: v(5), AtMost: true}, through("a", 0)).open(t).Readings()[0]
+	if math.Abs(*r.DisplayD-3.01) > 0.01 || math.Abs(*r.TargetDB-3.01) > 0.01 || r.Toward != "down" || r.Reached != "no" {
+		t.Errorf("%+v", r.Beside)
+	}
+	refused := begin("2m 20").read("High", 146, power.Draft{Text: "8.1v", Refused: true, Settings: "gain 5"}, through("a", 0)).open(t).Readings()[0]
+	if refused.Settings != "gain 5" || refused.DisplayD != nil {
+		t.Errorf("%+v", refused.Beside)
+	}
+}
+
+// TestDraftsThatNobodyMeans are refused at their field.
+func TestDraftsThatNobodyMeans(t *testing.T) {
+	d := begin("2m 20").open(t)
+	at := measure.Taking{Keyed: record.Keyed{Band: "2m", Level: "High", Mode: "FM", FrequencyHz: 146e6}, Through: through("a", 0)}
+	for want, in := range map[string]power.Draft{
+		"text: give at most":     {Text: "4 ?" + strings.Repeat("x", 498)},
+		"settings: ":             {Text: "4", Settings: strings.Repeat("x", 501)},
+		"display_w: give a":      {Text: "4", DisplayW: v(0)},
+		"target_w: give a":       {Text: "4", TargetW: v(-1)},
+		"target_w: ":             {Text: "4", TargetW: v(1e12)},
+		"target_w: give the":     {Text: "4", AtMost: true},
+		"scale_w: give a":        {Text: "4", ScaleW: v(0)},
+		"check: ":                {Text: "", Check: "melted"},
+		"trusted.name: ":         {Text: "4", Trusted: &power.Trusted{W: 5}},
+		"trusted.w: ":            {Text: "4", Trusted: &power.Trusted{Name: "a"}},
+		"text: no reading in":    {Text: "13.8v"},
+		"text: the readings are": {Text: "4W 36dBm"},
+	} {
+		if _, err := d.Read(at, in); err == nil || !strings.Contains(fmt.Sprint(err), want) {
+			t.Errorf("%+v: %v, want %s", in, err, want)
+		}
+	}
+	for _, in := range []power.Draft{{Text: "4 ?" + strings.Repeat("x", 497)}, {Text: "4", Settings: strings.Repeat("x", 500)}} {
+		if _, err := d.Read(at, in); err != nil {
+			t.Error(err)
+		}
+	}
+	got, err := d.Read(at, power.Draft{Text: "? beeped", Refused: true})
+	if err != nil || *got.View.Entry.Remark != "beeped" {
+		t.Errorf("%+v %v", got.View.Entry, err)
+	}
+	if got, err := d.Read(at, power.Draft{Refused: true}); err != nil || got.View.Entry.Remark != nil {
+		t.Errorf("%+v %v", got.View.Entry, err)
+	}
+}
+
+// TestRepeatsAreOfOneSupply: 2 % apart are one, more are two, one that was not noted is any; the lower of two
+// supplies stands. A frequency in the line goes before the one dialled.
+func TestRepeatsAreOfOneSupply(t *testing.T) {
+	for second, joined := range map[string]int{"4 13.53v": 2, "4 13.51v": 0, "4": 2} {
+		d := begin("2m 5").read("High", 146, text("5 13.8v"), through("a", 0)).read("High", 146, text(second), through("a", 0)).open(t)
+		if r := d.PowerOf(high).Reading; r.Joined != joined || joined == 0 && *r.MeasuredW != 4 {
+			t.Errorf("13.8 V and %q: %d joined, %v W", second, r.Joined, *r.MeasuredW)
+		}
+	}
+	d := begin("2m 5").read("High", 146, text("5"), through("a", 0)).read("High", 146, text("4 f 145"), through("a", 0)).open(t)
+	if r := d.PowerOf(high).Reading; r.Joined != 0 || r.FrequencyHz != 145e6 {
+		t.Errorf("at another frequency: %d joined at %g", r.Joined, r.FrequencyHz)
+	}
+}
+
+// TestAtAFrequency: what was read there in force, of several supplies the lowest; outside the band only what
+// was read there.
+func TestAtAFrequency(t *testing.T) {
+	d := begin("2m 5").read("High", 146, text("5 13.8v"), through("a", 0)).read("High", 146, text("4 12v"), through("a", 0)).read("High", 150, text("3"), through("a", 0)).open(t)
+	for mhz, want := range map[float64]float64{146: 4, 147: 4, 150: 3} {
+		if r := d.At(high, mhz*1e6); r == nil || *r.Result.AtConnectorW != want {
+			t.Errorf("%g MHz: %+v", mhz, r)
+		}
+	}
+	if r := d.At(high, 151e6); r != nil {
+		t.Errorf("outside the band where nothing was read: %+v", r)
+	}
+}
+
+// TestContradictionsLeaveOpen what they decide, unless every one of them falls short.
+func TestContradictionsLeaveOpen(t *testing.T) {
+	for _, c := range []struct {
+		lines []string
+		want  decision.Verdict
+	}{
+		{[]string{"18", "18.1"}, decision.Pass}, {[]string{"18", "8"}, decision.Inconclusive}, {[]string{"8", "3"}, decision.Fail},
+	} {
+		s := begin("2m 20")
+		for i, l := range c.lines {
+			s.read("High", 146, power.Draft{Text: l, ScaleW: v(20)}, through("a", 0.001*float64(i)))
+		}
+		if p := s.open(t).PowerOf(high); p.Verdict != c.want {
+			t.Errorf("%v: %s, %s", c.lines, p.Verdict, p.Why)
+		}
+	}
+}
+
+// TestALimitOfWhatIsRadiated is held where the antenna's gain is told: ERP against a dipole, EIRP 2.15 dB more
+// (textbook).
+func TestALimitOfWhatIsRadiated(t *testing.T) {
+	own, _ := rulebooks.Find("us-amateur")
+	for _, c := range []struct {
+		as   string
+		gain *float64
+		want float64
+	}{{"transmitter", v(3), 10}, {"erp", v(0), 10}, {"erp", v(3), 5.012}, {"eirp", v(0), 6.095}, {"erp", nil, 10}} {
+		book := *own
+		book.PowerLimits = []rulebook.PowerLimit{{MaxW: 10, Power: "mean", As: c.as, Citation: "a limit"}}
+		s := begin("2m 15").read("High", 146, power.Draft{Text: "15", ScaleW: v(20)}, through("a", 0))
+		s.review.Subject.AntennaGainDBd = c.gain
+		r, err := measure.Open(&s.review, s.facts, s.review.Rules, func(string) (*rulebook.Book, bool) { return &book, true }, kinds.All())
+		if err != nil {
+			t.Fatal(err)
+		}
+		got := power.Of(r).Readings()[0]
+		held := c.as == "transmitter" || c.gain != nil
+		if math.Abs(*got.LegalMaxW-c.want) > 0.001 || strings.Contains(codes(got), "over-legal") != held || strings.Contains(got.LegalBy, "gain is not told") == held {
+			t.Errorf("%s, gain %v: %g W by %s, %s", c.as, c.gain, *got.LegalMaxW, got.LegalBy, codes(got))
+		}
+	}
+}
+
+// TestWhatASheetMeansIsNoSag: a voltage that is to be measured at, within 0.3 V, is none.
+func TestWhatASheetMeansIsNoSag(t *testing.T) {
+	for volts, doubted := range map[string]bool{"12.5v": true, "11.5v": false, "11.29v": false, "11.81v": true} {
+		s := begin("2m 5")
+		s.review.Sheet.SupplyV = []float64{11.5}
+		way := through("a", 0)
+		way.Supply = &record.SupplyCopy{Name: "supply", SetV: 13.8}
+		s.read("High", 146, text("5 "+volts), way)
+		if got := codes(s.open(t).Readings()[0]); strings.Contains(got, "sag") != doubted {
+			t.Errorf("%s: %s", volts, got)
+		}
+	}
+}
+
+// TestCurvesBreakWhereNobodyLooked: over 15 % of frequency apart, what lies between is not drawn.
+func TestCurvesBreakWhereNobodyLooked(t *testing.T) {
+	d := begin("2m 5").read("High", 130, text("5"), through("a", 0)).read("High", 149, text("5"), through("a", 0)).read("High", 171.5, text("5"), through("a", 0)).open(t)
+	p := d.Study().Frequency[0].Points
+	if len(p) != 3 || p[1].Gap || !p[2].Gap { // 149/130 = 1.146, 171.5/149 = 1.151
+		t.Errorf("%+v", p)
+	}
+}
+
+// TestWhatWasKept beside the boxes, once each, in force; settings where they change.
+func TestWhatWasKept(t *testing.T) {
+	s := begin("2m 20/5", "70cm 5")
+	a := through("a", 0)
+	s.read("High", 146, power.Draft{Text: "20", ScaleW: v(200), DisplayW: v(20), Settings: "gain 5"}, a).read("High", 146, power.Draft{Text: "20", Settings: "gain 5"}, a).
+		read("Low", 146, power.Draft{Text: "4.9", TargetW: v(5), AtMost: true}, a).read("Low", 146, power.Draft{Text: "8v ? beeped", Refused: true}, a).read("Low", 146, text("swr 1.3"), a)
+	var got []string
+	for _, k := range s.open(t).Study().Kept {
+		got = append(got, k.What)
+	}
+	if strings.Join(got, ", ") != "the radio's own display, settings, turned down to a class, refused, SWR alone" {
+		t.Errorf("%v", got)
+	}
+}
+
+// TestHighestClaimAndCurrent: a meter is asked for that stands the highest claim of the band; the current is that last read at the level.
+func TestHighestClaimAndCurrent(t *testing.T) {
+	d := begin("2m 20/5").read("High", 146, text("20 13.8v 4a"), through("a", 0)).read("High", 146, text("20 13.8v 4.1a"), through("a", 0)).read("Low", 146, text("5 13.8v 1.5a"), through("a", 0)).
+		read("High", 146, power.Draft{Text: "20 13.8v 9a", Trusted: &power.Trusted{Name: "another", W: 20}}, through("a", 0)).open(t)
+	if a := d.AmpsAt(high); a == nil || *a != 4.1 {
+		t.Errorf("%v", a)
+	}
+	if a := d.AmpsAt(record.Keyed{Band: "70cm", Level: "High", Mode: "FM"}); a != nil {
+		t.Errorf("%v", *a)
+	}
+	if w := d.HighestW(high); w != 20 {
+		t.Errorf("%g W", w)
+	}
+}
+
+// TestObstaclesAndAdvice: a box without a reading that counts stands between a review and its edition; what is
+// published gives no advice.
+func TestObstaclesAndAdvice(t *testing.T) {
+	s := begin("2m 20/5").read("High", 146, power.Draft{Text: "19 12v 1.58a", ScaleW: v(20)}, through("a", 0))
+	r, err := measure.Open(&s.review, s.facts, s.review.Rules, rulebooks.Find, kinds.All())
+	if err != nil {
+		t.Fatal(err)
+	}
+	d := power.Of(r)
+	var boxes []measure.Named
+	for _, c := range r.Cells {
+		boxes = append(boxes, measure.Named{Name: r.BoxName(c), Cell: c, Box: d.Box(c, false)})
+	}
+	if o := d.Obstacles(boxes); len(o) != 1 || !strings.HasPrefix(o[0].Detail, "2m Low has no reading that counts") {
+		t.Errorf("%+v", o)
+	}
+	if n := d.NotTested(boxes[1]); len(n) != 1 || len(d.NotTested(boxes[0])) != 0 {
+		t.Errorf("%v", n)
+	}
+	advice := func(b measure.Box) (n int) {
+		for _, s := range measure.Own[power.Ruling](b.Of).Reading.Doubts {
+			if s.Advice != "" {
+				n++
+			}
+		}
+		return n
+	}
+	if advice(boxes[0].Box) == 0 || advice(d.WithoutAdvice(boxes[0].Box)) != 0 || measure.Own[power.Ruling](d.WithoutAdvice(boxes[1].Box).Of).Reading != nil {
+		t.Errorf("%+v", boxes[0].Box)
+	}
+}
