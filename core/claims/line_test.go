@@ -181,7 +181,7 @@ func TestWhatWouldExplainAnExcess(t *testing.T) {
 
 // TestReadWithEverything: a band beside one that is said, a remark, and what is beside power.
 func TestReadWithEverything(t *testing.T) {
-	said, err := Read("2m 5/1 at 13.8 V, 2m deviation 5kHz", 0)
+	said, err := Read("2m 5/1 @ 13.8 V, 2m deviation 5kHz", 0)
 	if err != nil || said.Remark == nil || len(said.Powers) != 2 {
 		t.Errorf("%+v %v", said, err)
 	}

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"math"
 	"math/rand/v2"
+	"strings"
 	"testing"
 
 	"talloak/core/path"
@@ -97,6 +98,59 @@ func TestEdgesOfAScale(t *testing.T) {
 		}
 		if got != want || out.Counts == (want == "pegged") {
 			t.Errorf("%g W of 20 W: %q, want %q", w, got, want)
+		}
+	}
+}
+
+// TestMetersThatAreNone are refused at their field.
+func TestMetersThatAreNone(t *testing.T) {
+	v := func(x float64) *float64 { return &x }
+	good := Input{Values: []units.Quantity{{Value: 5, Unit: units.W}}, Frequency: 146e6, Meter: Meter{PctReading: 5, FromHz: v(1e6), ToHz: v(5e8), ScaleW: v(20), SWR: v(1.1)}, SourceSWR: v(1), Path: &path.Path{}}
+	if _, err := Refer(good); err != nil {
+		t.Fatal(err)
+	}
+	for field, spoil := range map[string]func(*Input){
+		"frequency_hz": func(in *Input) { in.Frequency = 0 }, "text": func(in *Input) { in.Values = nil }, "source_swr": func(in *Input) { in.SourceSWR = v(0.9) },
+		"pooled.s_relative": func(in *Input) { in.Pooled = &Pooled{SRelative: -1, Degrees: 2} }, "pooled.degrees": func(in *Input) { in.Pooled = &Pooled{SRelative: 0.1} },
+		"meter.from_hz": func(in *Input) { in.Meter.FromHz = v(-1) }, "meter.to_hz": func(in *Input) { in.Meter.ToHz = v(1e6) }, "meter.scale_w: give": func(in *Input) { in.Meter.ScaleW = v(0) },
+		"meter.scale_w: a": func(in *Input) { in.Meter.ScaleW, in.Meter.PctFullScale = nil, 5 }, "meter.pct_reading": func(in *Input) { in.Meter.PctReading = -1 }, "meter.pct_full_scale": func(in *Input) { in.Meter.PctFullScale = -1 },
+		"meter.db": func(in *Input) { in.Meter.DB = -1 }, "meter.digit_w": func(in *Input) { in.Meter.DigitW = -1 }, "meter.expanded_db": func(in *Input) { in.Meter.ExpandedDB = -1 }, "meter.expanded_pct": func(in *Input) { in.Meter.ExpandedPct = -1 },
+		"meter.needle_w": func(in *Input) { in.Meter.NeedleW = -1 }, "meter.coverage_factor": func(in *Input) { in.Meter.CoverageFactor = v(0) }, "meter.repeatability_pct": func(in *Input) { in.Meter.RepeatabilityPct = v(-1) }, "meter.swr": func(in *Input) { in.Meter.SWR = v(0.9) },
+		"meter.baseline.standard": func(in *Input) { in.Meter.Baseline = &Baseline{UncertaintyDB: -1, FromHz: 1, ToHz: 2} }, "meter.baseline.to_hz": func(in *Input) { in.Meter.Baseline = &Baseline{FromHz: 2, ToHz: 1} },
+		"applied_offset_db": func(in *Input) { in.Values[0].Value, in.AppliedOffsetDB = 1e300, -100 },
+	} {
+		bad := good
+		bad.Values = []units.Quantity{good.Values[0]}
+		spoil(&bad)
+		if _, err := Refer(bad); err == nil || !strings.Contains(err.Error(), field) {
+			t.Errorf("%s: %v", field, err)
+		}
+	}
+	edge := good
+	edge.Meter.FromHz, edge.SourceSWR, edge.Meter.SWR = v(0), v(1), v(1)
+	if _, err := Refer(edge); err != nil {
+		t.Error(err)
+	}
+}
+
+// TestABudgetNamesWhatIsTypical of its kind, stated by nobody.
+func TestABudgetNamesWhatIsTypical(t *testing.T) {
+	tolerance, loss := 0.3, 1.0
+	for typical, want := range map[bool]string{true: "meter, of reading, typical of its kind; loss of the path, tolerance typical of its kind for pad", false: "meter, of reading; loss of the path"} {
+		p, err := path.Compile([]path.Element{{Kind: path.Attenuator, Name: "pad", Loss: &path.Loss{FlatDB: &loss}, ToleranceDB: &tolerance, TypicalTolerance: typical}})
+		if err != nil {
+			t.Fatal(err)
+		}
+		out, err := Refer(Input{Values: []units.Quantity{{Value: 5, Unit: units.W}}, Frequency: 146e6, Meter: Meter{PctReading: 5, TypicalAccuracy: typical}, Path: p})
+		if err != nil {
+			t.Fatal(err)
+		}
+		var got []string
+		for _, l := range out.Budget {
+			got = append(got, l.Source)
+		}
+		if strings.Join(got, "; ") != want {
+			t.Errorf("%v", got)
 		}
 	}
 }
