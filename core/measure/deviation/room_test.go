@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 	"testing"
 
@@ -129,6 +130,39 @@ func TestRefused(t *testing.T) {
 		}
 		if _, err := measuretest.Take(d, measure.Taking{Keyed: at, Draft: json.RawMessage(draft), Through: &record.Through{Name: "no path"}}); err == nil || !strings.HasPrefix(fmt.Sprint(err), field+":") {
 			t.Errorf("%s: %v", draft, err)
+		}
+	}
+}
+
+// TestEdgesOfADeviation: up to 75 kHz, by tones of 20 Hz to 20 kHz (common practice, no source).
+func TestEdgesOfADeviation(t *testing.T) {
+	for text, refused := range map[string]bool{
+		"75": false, "75.1": true, "74900Hz": false, "null 20": false, "null 19.9": true, "null 20kHz": false, "null 20.1kHz": true, "lines 1000 -300 -20 -30": false, "lines 1000 -301 -20 -30": true,
+	} {
+		in, err := deviation.Read(text)
+		if err == nil {
+			in.Rule = decision.Guarded
+			_, err = deviation.Measure(in)
+		}
+		if (err != nil) != refused {
+			t.Errorf("%s: %v", text, err)
+		}
+	}
+	for hz, narrow := range map[float64]string{2500: "narrow", 5000: "wide"} {
+		if c := slices.IndexFunc(deviation.Channels, func(c deviation.Channel) bool { return c.UsualHz == hz && c.Width == narrow && len(c.NullsHz) == 3 }); c < 0 {
+			t.Errorf("%+v", deviation.Channels)
+		}
+	}
+	// 2.4048, 5.5201 and 8.6537 (zeros of J0, Abramowitz and Stegun, table 9.5, from memory).
+	for i, zero := range []float64{2.4048, 5.5201, 8.6537} {
+		if got := deviation.Channels[1].NullsHz[i]; math.Abs(got-5000/zero) > 0.05 {
+			t.Errorf("null %d at %g Hz", i+1, got)
+		}
+	}
+	for khz, over := range map[string]bool{"2.5": false, "2.6": true} {
+		m := open(t, nil, deviation.Draft{Text: khz, Width: "narrow", Signal: "voice-peak"}).Taken(0)
+		if (m.Over != "") != over || over && !strings.Contains(m.Over, "12.5 kHz") {
+			t.Errorf("%s kHz: %q", khz, m.Over)
 		}
 	}
 }

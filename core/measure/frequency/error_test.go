@@ -60,3 +60,20 @@ func TestClaims(t *testing.T) {
 		t.Errorf("both claims: %v", err)
 	}
 }
+
+// TestEdgesOfAFrequency: within 1 % of the nominal one it is meant for it; figures that are none are refused.
+func TestEdgesOfAFrequency(t *testing.T) {
+	for text, refused := range map[string]bool{"146.45MHz": false, "146.46MHz": true, "143.56MHz": false, "143.54MHz": true} {
+		if _, err := Measure(Input{Text: text, Nominal: 145e6, Rule: decision.Guarded}); (err != nil) != refused {
+			t.Errorf("%s: %v", text, err)
+		}
+	}
+	for field, in := range map[string]Input{
+		"nominal_hz": {Text: "+1Hz", Rule: decision.Guarded}, "reference_ppm": {Text: "+1Hz", Nominal: 1e6, ReferencePPM: -1, Rule: decision.Guarded}, "resolution_hz": {Text: "+1Hz", Nominal: 1e6, ResolutionHz: -1, Rule: decision.Guarded},
+		"decision_rule": {Text: "+1Hz", Nominal: 1e6}, "text: ": {Text: "+1e305GHz", Nominal: 1e6, Rule: decision.Guarded},
+	} {
+		if _, err := Measure(in); err == nil || !strings.Contains(err.Error(), field) {
+			t.Errorf("%s: %v", field, err)
+		}
+	}
+}

@@ -92,3 +92,37 @@ func TestWhatIsNoSweep(t *testing.T) {
 		}
 	}
 }
+
+// TestEdgesOfWhatIsDoubted: a filter over 3 % of the width, a span under one and a half of it (common
+// practice, no source); what is no level.
+func TestEdgesOfWhatIsDoubted(t *testing.T) {
+	codes := func(rbw float64, n int) string {
+		most := 9000.0
+		out, err := Measure(Input{StartHz: 0, StopHz: float64(n-1) * 100, Levels: block(n, 80, -20, -120), RBWHz: &rbw, Percent: 99, BelowDB: 26, AtMostHz: &most, Rule: decision.Guarded})
+		if err != nil {
+			t.Fatal(err)
+		}
+		var all []string
+		for _, f := range out.Findings {
+			all = append(all, string(f.Code))
+		}
+		return strings.Join(all, " ")
+	}
+	for rbw, wide := range map[float64]bool{235: false, 240: true} { // of 7920 Hz
+		if got := codes(rbw, 200); strings.Contains(got, "rbw-wide") != wide {
+			t.Errorf("%g Hz: %s", rbw, got)
+		}
+	}
+	for n, narrow := range map[int]bool{122: false, 116: true} {
+		if got := codes(100, n); strings.Contains(got, "span-narrow") != narrow {
+			t.Errorf("%d points: %s", n, got)
+		}
+	}
+	for level, refused := range map[float64]bool{-1000: false, -1001: true} {
+		levels := block(200, 80, -20, -120)
+		levels[3] = level
+		if _, err := Measure(Input{StartHz: 0, StopHz: 19900, Levels: levels, Percent: 99, BelowDB: 26, Rule: decision.Guarded}); (err != nil) != refused {
+			t.Errorf("%g dBm: %v", level, err)
+		}
+	}
+}

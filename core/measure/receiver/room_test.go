@@ -110,3 +110,25 @@ func TestSquelchImageAndNeighbour(t *testing.T) {
 		t.Errorf("%+v", s)
 	}
 }
+
+// TestEdgesOfAReceiver: neighbours up to 1 MHz away and 150 dB down, levels up to 0 dBm at the connector
+// (common practice, no source).
+func TestEdgesOfAReceiver(t *testing.T) {
+	r, _ := open(t, twoMetres)
+	for text, want := range map[string]string{"s9 0dBm": "counts", "s9 1dBm": "more than a generator", "image 150": "counts", "image 151": "refused", "neighbour 1000kHz 60": "counts", "neighbour 1001kHz 60": "refused"} {
+		draft, _ := json.Marshal(receiver.Draft{Text: text})
+		got, err := r.Room(receiver.New()).Take(measure.Taking{Keyed: twoMetres, Draft: draft})
+		switch {
+		case err != nil:
+			if want != "refused" {
+				t.Errorf("%s: %v", text, err)
+			}
+		case want == "refused":
+			t.Errorf("%s is taken", text)
+		default:
+			if m := measure.Own[receiver.Measured](got.View); m.Counts != (want == "counts") || !m.Counts && !strings.Contains(m.WhyNot, want) {
+				t.Errorf("%s: %v %s", text, m.Counts, m.WhyNot)
+			}
+		}
+	}
+}

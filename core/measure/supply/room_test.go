@@ -121,3 +121,15 @@ func TestSupplyOnTheBoard(t *testing.T) {
 		t.Errorf("%+v", s)
 	}
 }
+
+// TestEdgesOfADraw: up to 200 A, 250 V and 3 kW (common practice, no source); a mean current goes with no peak,
+// and a level in words.
+func TestEdgesOfADraw(t *testing.T) {
+	d, _ := open(t, nil)
+	for text, refused := range map[string]bool{"high 200a": false, "high 201a": true, "high 1a 250v": false, "high 1a 251v": true, "high 199a 200v 3000w": false, "high 199a 200v 3001w": true, "1.5a at high": false, "tx high 1.5a": false, "high 1.5a low": true, "1.5a frog": true} {
+		draft, _ := json.Marshal(by(text))
+		if _, err := d.Room(supply.New()).Take(measure.Taking{Keyed: twoMetres, Draft: draft}); (err != nil) != refused {
+			t.Errorf("%s: %v", text, err)
+		}
+	}
+}
