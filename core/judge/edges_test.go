@@ -377,3 +377,180 @@ func TestAFootOverTheLimit(t *testing.T) {
 		}
 	}
 }
+
+// TestWhatTwoLooksSayTogether: by what each product did, and by how much more the second path takes.
+func TestWhatTwoLooksSayTogether(t *testing.T) {
+	zero, four := 0.0, 4.0
+	of := func(more float64, carrier *float64, all ...Change) Second {
+		s := Second{MoreDB: more, Padded: more >= morePad, Carrier: carrier}
+		for _, c := range all {
+			s.Products = append(s.Products, SecondProduct{Says: c})
+		}
+		return s
+	}
+	for code, s := range map[string][]Second{
+		"second-none": {of(10, &zero)}, "second-own": {of(10, &zero, Follows, Stays), of(0, &zero, Follows)}, "second-real": {of(10, &zero, Stays)}, "second-less": {of(-6, &zero, Stays), of(-10, &zero, Fell)},
+		"second-changed": {of(0, &zero, Fell), of(10, &zero, Stays, Rose)}, "second-same": {of(0, &zero, Stays), of(5, &zero, Stays, Hidden)}, "second-hidden": {of(10, &zero, Hidden), of(0, &zero, Only)},
+	} {
+		for _, two := range s {
+			got := two.sum()
+			if string(got.Code) != code || strings.Contains(got.Detail, "carrier itself") {
+				t.Errorf("%+v: %s, %s", two, got.Code, got.Detail)
+			}
+			two.Carrier = &four
+			if got := two.sum(); !strings.Contains(got.Detail, "the carrier itself reads +4.0 dB") {
+				t.Errorf("%s", got.Detail)
+			}
+		}
+	}
+	if two := of(0, &zero, Follows); !strings.Contains(two.sum().Detail, "first analyzer was expected") {
+		t.Error(two.sum().Detail)
+	}
+	if two := of(10, &zero, Follows); !strings.Contains(two.sum().Detail, "more of attenuation") {
+		t.Error(two.sum().Detail)
+	}
+	// What was not seen, or stands in neither, is compared with nothing; of no known power nothing is off.
+	unseen := Product{Kind: Spur, FrequencyHz: &four, Opened: &Opened{Sights: []Sight{{Sweep: "a", LevelDBm: &zero}, {Sweep: "b", LevelDBm: &zero}}}}
+	r := Ruling{Standpoints: []Standpoint{{Sweep: "a", CarrierDBm: &zero, LossDB: &zero}, {Sweep: "b", CarrierDBm: &zero, LossDB: &zero}}, Products: []Product{unseen, {Kind: Spur, Seen: true}}}
+	if two, ok := r.CompareLooks("a", "b"); !ok || len(two.Products) != 0 {
+		t.Errorf("%+v", two)
+	}
+	for _, pair := range [][2]string{{"a", "c"}, {"c", "b"}} {
+		if _, ok := r.CompareLooks(pair[0], pair[1]); ok {
+			t.Errorf("%v are compared", pair)
+		}
+	}
+	for known, want := range map[bool]bool{true: true, false: false} {
+		ru := ruler{known: known, carrier: 37, f0: 146e6, seen: []*evidence{{path: path.FlatLoss(50), carrier: &line{level: 36}}}}
+		if ru.standpoints(); (ru.out.Standpoints[0].OffDB != nil) != want {
+			t.Errorf("known %v: %+v", known, ru.out.Standpoints)
+		}
+	}
+}
+
+// TestWhoseUncertaintyCounts: its own where a sight has one, of a level below the carrier that of the flatness
+// too, and of what was saved below its carrier the meter's.
+func TestWhoseUncertaintyCounts(t *testing.T) {
+	r := ruler{in: Input{Uncertainty: rulebook.Uncertainty{Absolute: 1, Relative: 2}}}
+	own, within := rulebook.Uncertainty{Absolute: 3, Relative: 0.5}, units.DB(1)
+	for _, c := range []struct {
+		e    evidence
+		want rulebook.Uncertainty
+	}{
+		{evidence{}, rulebook.Uncertainty{Absolute: 1, Relative: 2}}, {evidence{own: &own}, own}, {evidence{normal: true}, rulebook.Uncertainty{Absolute: 2, Relative: 2}},
+		{evidence{flat: &within}, rulebook.Uncertainty{Absolute: 1, Relative: units.DB(math.Hypot(2, 2/math.Sqrt(3)))}},
+	} {
+		c.e.path = path.FlatLoss(50)
+		if got := r.uncertainty(&c.e, 292e6); math.Abs(float64(got.Absolute-c.want.Absolute)) > 1e-9 || math.Abs(float64(got.Relative-c.want.Relative)) > 1e-9 {
+			t.Errorf("%+v, want %+v", got, c.want)
+		}
+	}
+	a := &sighting{e: &evidence{}, guard: rulebook.Guard{U: own}}
+	if a.passGuard() != 3 {
+		t.Errorf("%v", a.passGuard())
+	}
+	if a.e.flat = &within; a.passGuard() != 0.5 {
+		t.Errorf("below the carrier: %v", a.passGuard())
+	}
+}
+
+// TestWhatStandsInForce: struck is not there, suspect is said to be left out, of sweeps and looks.
+func TestWhatStandsInForce(t *testing.T) {
+	for standing, said := range map[Standing]bool{InForce: false, Struck: false, Suspect: true} {
+		s := line1MHz("a", 30, 1530, -90, map[int]float64{146: -13, 292: -40})
+		s.Standing = standing
+		in := scene(t, s, line1MHz("b", 30, 1530, -90, map[int]float64{146: -13}))
+		floor := -80.0
+		shown := -13.0
+		in.Looks = []Look{{Name: "c", From: 30e6, To: 1e9, FloorDBm: &floor, Path: path.FlatLoss(50), Standing: standing, Peaks: []LookPeak{{Frequency: 146e6, LevelDBm: &shown}}}}
+		r := judge(t, in)
+		if got := strings.Count(codes(r), "suspect-sweep"); (got == 2) != said || (r.Verdict == decision.Pass) != (standing != InForce) {
+			t.Errorf("%s: %s, %s", standing, codes(r), r.Verdict)
+		}
+	}
+}
+
+// TestWhatAnAnalyzerAdds in unknown phase: where it may be all there is, nothing is known below.
+func TestWhatAnAnalyzerAdds(t *testing.T) {
+	for _, c := range [][2]units.DBm{{-30, -30}, {-30, -29}} {
+		if low, _ := apart(c[0], c[1]); !math.IsInf(float64(low), -1) {
+			t.Errorf("%v: %v", c, low)
+		}
+	}
+	if low, _ := apart(-30, -31); math.IsInf(float64(low), 0) {
+		t.Error("below it something is known")
+	}
+}
+
+// TestABoundThatRules goes before one that cannot, then the lower.
+func TestABoundThatRules(t *testing.T) {
+	low, blind, high := &sighting{level: -60}, &sighting{level: -80, blind: true}, &sighting{level: -50}
+	if !low.better(blind) || blind.better(low) || !low.better(high) || high.better(low) {
+		t.Error("which bound is worth more")
+	}
+	high.more, low.more = 0, 20
+	if low.better(high) {
+		t.Error("by how much it may be more counts")
+	}
+}
+
+// TestClausesOnBothSides of a power: a level passes by both; where one sets no limit the other holds; else it is open.
+func TestClausesOnBothSides(t *testing.T) {
+	relative := func(db float64) *rulebook.Limits {
+		b := rulebook.Book{ID: "x", Title: "X", Kind: "house", Clauses: []rulebook.Clause{{Citation: "c", Segments: []rulebook.Segment{{Terms: []rulebook.Term{{AbsoluteDBm: &db}}}}}}}
+		return b.For(rulebook.Carrier{Frequency: 146e6, MeanW: 5, PEPW: 5, State: rulebook.Operating})
+	}
+	none := (&rulebook.Book{ID: "y", Title: "Y", Kind: "house", Clauses: []rulebook.Clause{{Citation: "c"}}}).For(rulebook.Carrier{Frequency: 146e6, MeanW: 5, PEPW: 5, State: rulebook.Operating})
+	for _, c := range []struct {
+		a, b *rulebook.Limits
+		want decision.Verdict
+	}{
+		{relative(-20), relative(-25), decision.Pass}, {relative(-20), relative(-40), decision.Inconclusive}, {relative(-35), relative(-40), decision.Fail},
+		{none, relative(-20), decision.Pass}, {relative(-20), none, decision.Pass}, {none, relative(-40), decision.Inconclusive}, {relative(-40), none, decision.Inconclusive}, {none, none, decision.NoLimit},
+	} {
+		r := ruler{limits: c.a, others: []*rulebook.Limits{c.b}}
+		if got := r.hold(292e6, rulebook.Exactly(-30), decision.Simple, rulebook.Guard{}); got != c.want {
+			t.Errorf("%s, want %s", got, c.want)
+		}
+	}
+}
+
+// TestOfLevelsBelowACarrierAlone: one saved below its carrier knows nothing of the power, one whose coupling
+// nobody measured neither; without a carrier they know nothing, but what a look has in dBc.
+func TestOfLevelsBelowACarrierAlone(t *testing.T) {
+	within := units.DB(1)
+	for _, c := range []struct {
+		e     evidence
+		known bool
+		code  string
+	}{
+		{evidence{normal: true, carrier: &line{level: 0}, known: span.Set{span.Everywhere}}, true, "normalised"},
+		{evidence{flat: &within, carrier: &line{level: -13}, known: span.Set{span.Everywhere}}, true, "relative-only"},
+		{evidence{flat: &within, known: span.Set{span.Everywhere}}, false, ""},
+		{evidence{flat: &within, isLook: true, known: span.Set{span.Everywhere}}, true, ""},
+	} {
+		e := c.e
+		e.lines = []line{{level: -50}}
+		r := ruler{known: true, carrier: 37, seen: []*evidence{&e}}
+		if r.putRight(&e); (e.known != nil) != c.known || !strings.Contains(codes(r.out), c.code) || c.code == "" && (codes(r.out) != "" || e.lines != nil) {
+			t.Errorf("%+v: known %v, %s", c.e, e.known, codes(r.out))
+		}
+	}
+	// A claim stands in for a power that nobody knows, or 1 W; evidence that knows levels is left out of it.
+	for _, claimed := range []float64{0, 5} {
+		r := ruler{f0: 146e6, seen: []*evidence{{normal: true, carrier: &line{}}, {flat: &within, carrier: &line{}}, {lines: []line{{}}, known: span.Set{span.Everywhere}}}}
+		want := units.Watts(1).DBm()
+		if claimed > 0 {
+			r.in.ClaimedW, want = &claimed, units.Watts(claimed).DBm()
+		}
+		if r.assume(); r.carrier != want || !r.assumed || r.seen[0].flat == nil || r.seen[2].known != nil || r.seen[2].lines != nil {
+			t.Errorf("claimed %g: %v %+v", claimed, r.carrier, r.seen)
+		}
+	}
+	if got := (&ruler{in: Input{MeanW: new(float64)}}).powerBy(); got != "the power meter" {
+		t.Error(got)
+	}
+	if got := (&ruler{}).powerBy(); got == "the power meter" {
+		t.Error(got)
+	}
+}
