@@ -270,3 +270,107 @@ func TestEdgesOfAWiring(t *testing.T) {
 		t.Error("what a path serves")
 	}
 }
+
+// TestWhatIsSentIntoAPath: the claim plus 1 dB, what a person says where nothing is claimed, 10 W where nobody
+// says anything, and what was measured where that is more; and what there is to say before keying.
+func TestWhatIsSentIntoAPath(t *testing.T) {
+	book, _ := rulebooks.Find("us-amateur")
+	wire := func(spoil func(*Wiring)) Staircase {
+		through := analyzerPath
+		through.Kit = slices.Clone(analyzerPath.Kit)
+		w := Wiring{Through: &through, Carrier: 146e6, Levels: []dc.Level{{Name: "High", W: 5}}, Mode: rulebook.FM, Book: book}
+		spoil(&w)
+		out, err := Wire(w)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return out
+	}
+	says := func(s Staircase, code string) bool {
+		return slices.ContainsFunc(s.Problems, func(f path.Finding) bool { return string(f.Code) == code })
+	}
+	plus := math.Pow(10, 0.1)
+	for _, c := range []struct {
+		spoil func(*Wiring)
+		w     float64
+		why   string
+		codes string
+	}{
+		{func(*Wiring) {}, 5 * plus, "the claimed maximum plus 1 dB", ""},
+		{func(w *Wiring) { w.MeasuredW = 7 }, 7, "the highest power measured", ""},
+		{func(w *Wiring) { w.MeasuredW = 6 }, 5 * plus, "the claimed maximum", ""},
+		{func(w *Wiring) { w.Levels = nil }, 10 * plus, "10 W are assumed", "assumed-power"},
+		{func(w *Wiring) { w.Levels, w.MostW = nil, v(3) }, 3 * plus, "nothing is claimed: the most it may put out", ""},
+		{func(w *Wiring) { w.MostW = v(3) }, 5 * plus, "the claimed maximum", ""},
+		{func(w *Wiring) { w.Through.StackChanged = true }, 5 * plus, "", "stack-changed"},
+		{func(w *Wiring) { w.Carrier = 156.8e6 }, 5 * plus, "", "reserved-channel"},
+		{func(w *Wiring) { w.Through.Kit[0].Spec.Typical = []string{"element.loss.flat_db"} }, 5 * plus, "", "typical-loss"},
+		{func(w *Wiring) { w.Through.Kit[1].Spec.Typical = []string{"element.ranges"} }, 5 * plus, "", "typical-input"},
+	} {
+		got := wire(c.spoil)
+		if math.Abs(got.SourceW-c.w) > 1e-9 || !strings.Contains(got.SourceWhy, c.why) {
+			t.Errorf("%g W because %s, want %g W, %s", got.SourceW, got.SourceWhy, c.w, c.why)
+		}
+		for _, code := range []string{"assumed-power", "stack-changed", "reserved-channel", "typical-loss", "typical-input"} {
+			if says(got, code) != (code == c.codes) {
+				t.Errorf("%s: says %s %v", c.codes, code, says(got, code))
+			}
+		}
+	}
+	if got := wire(func(w *Wiring) { w.Through.Kit[0].Spec.Typical = []string{"element.max_w"} }); len(got.Typical) != 1 || got.Typical[0] != "pads" {
+		t.Errorf("%v", got.Typical)
+	}
+	short := wire(func(w *Wiring) {
+		w.Through.Kit[0].Spec.Element.MaxW, w.Through.Kit[0].Spec.Element.ShortMaxW, w.Through.Kit[0].Spec.Element.ShortS = v(5), v(25), v(7)
+	})
+	if short.KeyAtMostS == nil || *short.KeyAtMostS != 7 || short.KeyS != 7 {
+		t.Errorf("%v, %g s", short.KeyAtMostS, short.KeyS)
+	}
+	if long := wire(func(*Wiring) {}); long.KeyAtMostS != nil || long.KeyS != 10 {
+		t.Errorf("%g s", long.KeyS)
+	}
+	for fitted, off := range map[string]bool{"none": false, "fitted": true, "": true} {
+		got := wire(func(w *Wiring) { w.Through.Kit[1].Spec.PreAmplifier = fitted })
+		if has := slices.ContainsFunc(got.DialIn, func(d Dial) bool { return d.What == "Pre-amplifier" }); has != off {
+			t.Errorf("pre-amplifier %q: %+v", fitted, got.DialIn)
+		}
+	}
+}
+
+// TestTheMeterOfAPath: its scales, itself, what is before it, and where both it and its part are made for.
+func TestTheMeterOfAPath(t *testing.T) {
+	meter := kit.Spec{Kind: kit.ThroughMeter, Element: path.Element{Kind: path.Meter, MaxW: v(100), FromHz: v(30e6), ToHz: v(500e6)}, Meter: &reading.Meter{PctFullScale: 5, FromHz: v(1e6), ToHz: v(600e6)}, ScalesW: []float64{20, 200}}
+	load := record.KitCopy{Name: "load", Spec: kit.Spec{Kind: kit.Load, Element: path.Element{Kind: path.Load, MaxW: v(100)}}}
+	pad := analyzerPath.Kit[0]
+	with := record.Through{Name: "a", Kit: []record.KitCopy{pad, {ID: "m", Name: "meter", Spec: meter, Setting: "200 W"}, load}}
+	without := record.Through{Name: "b", Kit: []record.KitCopy{pad, load}}
+	if got := Scales(&with); len(got) != 2 || len(Scales(&without)) != 0 || MeterID(&with) != "mmeter" || MeterID(&without) != "" {
+		t.Errorf("%v %s", got, MeterID(&with))
+	}
+	if on, err := OnScale(&with, 20); err != nil || on.Kit[1].Setting != "20 W" || with.Kit[1].Setting != "200 W" {
+		t.Errorf("%+v %v", on, err)
+	}
+	if _, err := OnScale(&with, 50); err == nil {
+		t.Error("a scale that it has not")
+	}
+	if _, err := OnScale(&without, 20); err == nil || !strings.Contains(err.Error(), "no power meter") {
+		t.Error(err)
+	}
+	name, before := MeterAndBefore(&with)
+	if db, ok := before.LossAt(146e6); name != "meter, 200 W" || !ok || db != 50 {
+		t.Errorf("%s, %v", name, db)
+	}
+	if name, before := MeterAndBefore(&without); name != "" || before != nil {
+		t.Errorf("%s %v", name, before)
+	}
+	_, m, err := MeterOf(&with)
+	if err != nil || *m.FromHz != 30e6 || *m.ToHz != 500e6 {
+		t.Errorf("%v to %v, %v", *m.FromHz, *m.ToHz, err)
+	}
+	if got := strings.Join(AllServed(&with), " "); got != ForPower {
+		t.Error(got)
+	}
+	if got := strings.Join(AllServed(&analyzerPath), " "); !strings.Contains(got, ForEmissions) || strings.Contains(got, ForReceive) {
+		t.Error(got)
+	}
+}
