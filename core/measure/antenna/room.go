@@ -113,6 +113,9 @@ func work(r *measure.Review, in Draft, m *Measured) error {
 	if err != nil {
 		return err
 	}
+	if network.Points() == 1 { // where it is lowest nobody looked
+		out.OffsetHz, out.OffsetPct = nil, nil
+	}
 	m.Result, m.Curve = &out, out.At
 	out.At = []At{}
 	if m.Typed { // the phase of a marker is not known
@@ -165,7 +168,11 @@ func drawn(n *touchstone.Network) []float64 {
 
 func words(m *Measured) string {
 	r := m.Result
-	out := fmt.Sprintf("%s: SWR %.2f at best, at %s", setups[m.Setup], r.Best.SWR, units.Hertz(r.Best.FrequencyHz))
+	best := "at best, at"
+	if len(m.Curve) == 1 {
+		best = "at"
+	}
+	out := fmt.Sprintf("%s: SWR %.2f %s %s", setups[m.Setup], r.Best.SWR, best, units.Hertz(r.Best.FrequencyHz))
 	if w := r.WorstInBand; w != nil {
 		out += fmt.Sprintf(", at worst %.2f in the band", *w.SWR)
 	}

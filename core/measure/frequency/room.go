@@ -153,6 +153,9 @@ func lastDigitHz(text string, nominal float64) float64 {
 // Words for the figure: 312 Hz, 2.14 ppm.
 func words(m *Measured) string {
 	out := fmt.Sprintf("%+.0f Hz, %+.2f ± %.2f ppm", m.Result.ErrorHz, m.Result.ErrorPPM, m.Result.UncertaintyPPM)
+	if m.ReferencePPM == nil { // of the digit alone it is no uncertainty of the figure
+		out = fmt.Sprintf("%+.0f Hz, %+.2f ppm", m.Result.ErrorHz, m.Result.ErrorPPM)
+	}
 	if m.ClaimedPPM != nil {
 		out += fmt.Sprintf(" of %g ppm claimed", *m.ClaimedPPM)
 	}
@@ -166,9 +169,10 @@ func words(m *Measured) string {
 }
 
 func row(m *Measured) []string {
-	reference, claimed := "not told", "no claim"
+	r := m.Result
+	reference, within, claimed := "not told", "not known", "no claim"
 	if m.ReferencePPM != nil {
-		reference = fmt.Sprintf("%g ppm", *m.ReferencePPM)
+		reference, within = fmt.Sprintf("%g ppm", *m.ReferencePPM), fmt.Sprintf("± %.2f ppm", r.UncertaintyPPM)
 	}
 	if m.ClaimedPPM != nil {
 		claimed = fmt.Sprintf("%g ppm", *m.ClaimedPPM)
@@ -177,6 +181,5 @@ func row(m *Measured) []string {
 	if m.DriftHz != nil {
 		drift = fmt.Sprintf("%+.0f Hz", *m.DriftHz)
 	}
-	r := m.Result
-	return []string{m.Text, fmt.Sprintf("%.6f MHz", r.MeasuredHz/1e6), fmt.Sprintf("%+.0f Hz", r.ErrorHz), fmt.Sprintf("%+.2f ppm", r.ErrorPPM), fmt.Sprintf("± %.2f ppm", r.UncertaintyPPM), drift, reference, claimed}
+	return []string{m.Text, fmt.Sprintf("%.6f MHz", r.MeasuredHz/1e6), fmt.Sprintf("%+.0f Hz", r.ErrorHz), fmt.Sprintf("%+.2f ppm", r.ErrorPPM), within, drift, reference, claimed}
 }

@@ -13,7 +13,7 @@ const of = computed(() => props.box.of as Schemas['FrequencyRuling'])
   <section>
     <h3>frequency error <RulingShape :verdict="box.verdict" :size="18" word /></h3>
     <p v-for="m in of.standing" :key="m.id">
-      <b>{{ ppm(m.result!.error_ppm) }} ppm</b> ±{{ m.result!.expanded_uncertainty_ppm.toFixed(2) }} (k = 2), {{ hertz(m.result!.error_hz) }} at {{ megahertz(m.frequency_hz) }}<template v-if="m.claimed_ppm != null">; {{ m.claimed_ppm }} ppm claimed</template><template v-if="m.drift_hz != null">; drifts by {{ hertz(m.drift_hz) }} over the key-up</template><br />
+      <b>{{ ppm(m.result!.error_ppm) }} ppm</b><template v-if="m.reference_ppm != null"> ±{{ m.result!.expanded_uncertainty_ppm.toFixed(2) }} (k = 2)</template>, {{ hertz(m.result!.error_hz) }} at {{ megahertz(m.frequency_hz) }}<template v-if="m.claimed_ppm != null">; {{ m.claimed_ppm }} ppm claimed</template><template v-if="m.drift_hz != null">; drifts by {{ hertz(m.drift_hz) }} over the key-up</template><br />
       <span class="soft">typed <span class="mono">{{ m.text }}</span>; reference {{ m.reference_ppm == null ? 'not told' : `within ${m.reference_ppm} ppm` }}</span>
     </p>
     <p v-if="of.standing.length === 0" class="soft">{{ words(box.why) }}</p>

@@ -29,14 +29,14 @@ const x = (v: number, m: Measured) => 300 + (v / scale(m)) * 280
     <template #figure="{ shown }">{{ shown?.result ? ppm(shown.result.error_ppm) : '–' }} <small>ppm</small></template>
     <template #beside="{ shown }">
       <template v-if="shown.result">
-        <span>{{ hertz(shown.result.error_hz) }}, ±{{ shown.result.expanded_uncertainty_hz.toFixed(0) }} Hz, k = 2</span>
+        <span>{{ hertz(shown.result.error_hz) }}<template v-if="shown.reference_ppm != null">, ±{{ shown.result.expanded_uncertainty_hz.toFixed(0) }} Hz, k = 2</template><template v-else>, ± not known</template></span>
         <span v-if="shown.drift_hz != null">drifts by {{ hertz(shown.drift_hz) }} over the key-up</span>
         <span v-if="shown.claimed_ppm != null"><RulingShape :verdict="shown.verdict ?? 'no-claim'" :size="20" /> {{ shown.claimed_ppm }} ppm claimed</span>
         <span v-else class="soft">nothing claimed</span>
       </template>
     </template>
     <template #picture="{ shown }">
-      <svg v-if="shown.result" viewBox="0 0 600 64" role="img" :aria-label="`${ppm(shown.result.error_ppm)} ppm off, ± ${shown.result.expanded_uncertainty_ppm.toFixed(2)} ppm${shown.claimed_ppm != null ? `, of ${shown.claimed_ppm} ppm claimed` : ''}`">
+      <svg v-if="shown.result" viewBox="0 0 600 64" role="img" :aria-label="`${ppm(shown.result.error_ppm)} ppm off${shown.reference_ppm != null ? `, ± ${shown.result.expanded_uncertainty_ppm.toFixed(2)} ppm` : ''}${shown.claimed_ppm != null ? `, of ${shown.claimed_ppm} ppm claimed` : ''}`">
         <rect v-if="shown.claimed_ppm != null" :x="x(-shown.claimed_ppm, shown)" y="18" :width="x(shown.claimed_ppm, shown) - x(-shown.claimed_ppm, shown)" height="14" class="claimed" />
         <line x1="10" x2="590" y1="25" y2="25" class="axis" /><line x1="300" x2="300" y1="14" y2="36" class="axis" />
         <text x="300" y="54" text-anchor="middle">nominal</text>
