@@ -1,9 +1,15 @@
 package keying_test
 
 import (
+	"fmt"
+	"strings"
 	"testing"
 
+	"talloak/core/keying"
+	"talloak/core/kinds"
+	"talloak/core/measure"
 	"talloak/core/record"
+	"talloak/rulebooks"
 )
 
 // TestEdgesLieInsideTheBand: half a percent of it, 20 kHz of the 4 MHz of 2 m.
@@ -21,6 +27,68 @@ func TestEdgesLieInsideTheBand(t *testing.T) {
 	for _, want := range []string{"2m High FM", "10m High AM", "10m High SSB"} { // by their modes, where there are several
 		if !boxes[want] {
 			t.Errorf("%s is not among %v", want, boxes)
+		}
+	}
+}
+
+// TestWhatIsKeyedInto a path: the levels of the band and mode, with the current read at each; of every other
+// mode the highest claimed anywhere, for the radio can be set to it by a slip; what the channel is called.
+func TestWhatIsKeyedInto(t *testing.T) {
+	r := record.Review{Claims: []record.Claim{{Text: "2m 5/1"}, {Text: "marine 6/1"}, {Text: "10m AM 12 SSB pep 35"}, {Text: "6m AM 4"}}, Rules: record.Rules{RuleBook: "us-amateur", DecisionRule: "guarded", Scheme: "tolerance", ToleranceDB: 1.5, PassPercent: 90}}
+	two := record.Keyed{Band: "2m", Level: "High", Mode: "FM", FrequencyHz: 146.52e6}
+	facts := record.Facts{Measurements: []record.Measurement{{ID: "a", Kind: "power", Keyed: two, Through: way("v", vhf, load), Payload: []byte(`{"text":"4.8 13.8v 1.2a"}`)}}}
+	opened, err := measure.Open(&r, facts, r.Rules, rulebooks.Find, kinds.All())
+	if err != nil {
+		t.Fatal(err)
+	}
+	said := func(k record.Keyed) string {
+		w := keying.Into(opened, k, way("v", vhf, load), nil)
+		var out []string
+		for _, l := range w.Levels {
+			amps := ""
+			if l.A != nil {
+				amps = fmt.Sprintf(" %g A", *l.A)
+			}
+			out = append(out, fmt.Sprintf("%s %g %s %v%s", l.Name, l.W, l.Mode, l.PEP, amps))
+		}
+		return strings.Join(out, ", ") + "; " + w.Channel
+	}
+	if got := said(two); got != "High 5 FM false 1.2 A, Low 1 FM false, marine High FM 6 FM false, 10m High AM 12 AM false, 10m High SSB 35 SSB true; " && got != "High 5 FM false 1.2 A, Low 1 FM false, 10m High AM 12 AM false, 10m High SSB 35 SSB true; " {
+		t.Error(got)
+	}
+	if got := said(record.Keyed{Band: "marine", Level: "High", Mode: "FM", FrequencyHz: 156.3e6}); !strings.Contains(got, "High 6 FM false") || !strings.Contains(got, "channel 6") {
+		t.Error(got)
+	}
+	if got := keying.Ghosts(opened); len(got) != 1 || got[0].W != 4.8 || got[0].Box != "2m High FM" {
+		t.Errorf("%+v", got)
+	}
+}
+
+// TestChannelsOfASheet: each frequency once, at its marks and where somebody wants it; what is kept for
+// something is said. A person's order goes before the sheet's own, and paths that were chosen are taken.
+func TestChannelsOfASheet(t *testing.T) {
+	r := record.Review{Claims: []record.Claim{{Text: "2m 5/1"}}, Sheet: record.Sheet{Marks: []string{"calling", "middle"}, Own: map[string][]float64{"2m": {146.52e6, 145.5e6}}, PathIDs: []string{"a", "gone", "v"}}}
+	p := sheet(t, r, way("v", vhf, load), way("a", pad, see))
+	var got []string
+	for _, c := range p.Rows[0].Channels {
+		got = append(got, fmt.Sprintf("%g %v", c.FrequencyHz/1e6, c.Own))
+	}
+	if strings.Join(got, ", ") != "145.5 true, 146 false, 146.52 false" {
+		t.Errorf("%v", got)
+	}
+	if p.Steps[0].Path != "a" || p.Steps[len(p.Steps)-1].Path != "v" {
+		t.Errorf("%s", lines(p))
+	}
+	r.Sheet.Order = []string{p.Steps[3].Key, p.Steps[1].Key}
+	moved := sheet(t, r, way("v", vhf, load), way("a", pad, see))
+	if moved.Steps[0].Key != p.Steps[3].Key || moved.Steps[1].Key != p.Steps[1].Key || moved.Steps[2].Key != p.Steps[0].Key || moved.Steps[0].N != 1 {
+		t.Errorf("%s", lines(moved))
+	}
+	// Heat by the claim; where nothing is claimed by what is taken for the most.
+	for claim, joules := range map[string]float64{"2m 5": 50, "2m ?": 100} {
+		q := sheet(t, record.Review{Claims: []record.Claim{{Text: claim}}}, way("v", vhf, load))
+		if q.Steps[0].HeatJ != joules {
+			t.Errorf("%s: %g J", claim, q.Steps[0].HeatJ)
 		}
 	}
 }
