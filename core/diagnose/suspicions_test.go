@@ -110,3 +110,73 @@ func TestEdgesOfLevels(t *testing.T) {
 		}
 	}
 }
+
+// TestEdgesOfASupply: 5 % under what it is set to is a sag, a tenth under its nominal no figure for a claim
+// (common practice, no source); over what the radio takes is over.
+func TestEdgesOfASupply(t *testing.T) {
+	v := func(x float64) *float64 { return &x }
+	for volts, want := range map[float64]string{9.51: "", 9.49: "supply-sagged", 12: "", 12.1: "over-voltage"} {
+		if got := codes(Supply(&volts, v(10), v(12))); got != want {
+			t.Errorf("%g V: %q, want %q", volts, got, want)
+		}
+	}
+	for volts, want := range map[float64]bool{9.01: false, 8.99: true} {
+		if got := len(BelowNominal(&volts, v(10))) > 0; got != want {
+			t.Errorf("%g V of 10: %v", volts, got)
+		}
+	}
+	if Supply(nil, v(10), v(12)) != nil || BelowNominal(v(1), nil) != nil || BelowNominal(nil, v(1)) != nil {
+		t.Error("of what is not known")
+	}
+}
+
+// TestSettingsOfABand: how many powers its levels have; where each has its own, nothing is said.
+func TestSettingsOfABand(t *testing.T) {
+	for _, c := range []struct {
+		watts []float64
+		said  bool
+	}{{nil, false}, {[]float64{5}, false}, {[]float64{5, 2}, false}, {[]float64{5, 4.5}, true}, {[]float64{5, 4.4}, false}, {[]float64{5, 0}, false}, {[]float64{5, 2, 2}, true}} {
+		var levels []LevelReading
+		for _, w := range c.watts {
+			levels = append(levels, LevelReading{W: w})
+		}
+		if got := len(Settings(levels)) > 0; got != c.said {
+			t.Errorf("%v: %v", c.watts, got)
+		}
+	}
+}
+
+// TestTowardAClass: a target that is not to be exceeded: met by the whole of the reading, and nothing shown meets none.
+func TestTowardAClass(t *testing.T) {
+	for _, c := range []struct {
+		w, low, high units.Watts
+		atMost       bool
+		want         string
+	}{
+		{5, 4.8, 5, true, "stop yes"}, {5, 4.8, 5.2, true, "down too close to call"}, {5.5, 5.1, 5.9, true, "down no"}, {0, 0, 0, true, "more no"}, {0, 0, 0, false, "more no"},
+	} {
+		toward, reached := Toward(c.w, c.low, c.high, 5, 1.5, c.atMost)
+		if got := toward + " " + reached; got != c.want {
+			t.Errorf("%+v: %s", c, got)
+		}
+	}
+}
+
+// TestWhatElseWouldExplainAPair: with one pair a loss cannot be told from a meter; what would do too is said,
+// but of what agrees.
+func TestWhatElseWouldExplainAPair(t *testing.T) {
+	u := 0.2
+	one := func(expected float64, pairs ...Pair) Difference {
+		d, err := Compare(Question{Pairs: pairs, ExpectedDB: &expected, UncertaintyDB: u})
+		if err != nil {
+			t.Fatal(err)
+		}
+		return d
+	}
+	if d := one(0, Pair{AW: 5, BW: 4}); !strings.Contains(d.Detail, "one pair cannot tell") && !strings.Contains(d.Detail, "one loss") {
+		t.Errorf("%+v", d)
+	}
+	if d := one(1, Pair{AW: 5, BW: 3.97}); strings.Contains(d.Detail, "would explain it too") {
+		t.Errorf("%+v", d)
+	}
+}
