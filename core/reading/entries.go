@@ -33,11 +33,14 @@ type Joined struct {
 // (common practice, no source).
 const sameSupply = 0.02
 
+// SameSupply tells whether two supply voltages, in V, are one.
+func SameSupply(a, b float64) bool { return math.Abs(a-b) <= sameSupply*max(a, b) }
+
 func (e *Entry) sameSet(o *Entry) bool {
 	if e.Frequency != o.Frequency || !bytes.Equal(e.Wiring, o.Wiring) || (e.SupplyV == nil) != (o.SupplyV == nil) {
 		return false
 	}
-	return e.SupplyV == nil || math.Abs(*e.SupplyV-*o.SupplyV) <= sameSupply*max(*e.SupplyV, *o.SupplyV)
+	return e.SupplyV == nil || SameSupply(*e.SupplyV, *o.SupplyV)
 }
 
 // ReferAll refers several readings of one power to the connector: those of one meter, path,

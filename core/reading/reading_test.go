@@ -154,3 +154,12 @@ func TestABudgetNamesWhatIsTypical(t *testing.T) {
 		}
 	}
 }
+
+// TestOneSupply within 2 % (common practice, no source).
+func TestOneSupply(t *testing.T) {
+	for volts, want := range map[float64]bool{13.8: true, 13.53: true, 13.51: false, 14.07: true, 14.09: false} {
+		if SameSupply(13.8, volts) != want {
+			t.Errorf("13.8 and %g V: %v", volts, !want)
+		}
+	}
+}

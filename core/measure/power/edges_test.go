@@ -6,6 +6,7 @@ import (
 	"strings"
 	"testing"
 
+	"talloak/core/board"
 	"talloak/core/decision"
 	"talloak/core/kinds"
 	"talloak/core/measure"
@@ -233,5 +234,111 @@ func TestObstaclesAndAdvice(t *testing.T) {
 	}
 	if advice(boxes[0].Box) == 0 || advice(d.WithoutAdvice(boxes[0].Box)) != 0 || measure.Own[power.Ruling](d.WithoutAdvice(boxes[1].Box).Of).Reading != nil {
 		t.Errorf("%+v", boxes[0].Box)
+	}
+}
+
+// TestPeaksAreJoinedAsPeaks where a peak is claimed: repeats of one, and what two meters read, by their
+// uncertainties; what each was doubted for is said once.
+func TestPeaksAreJoinedAsPeaks(t *testing.T) {
+	ssb := record.Keyed{Band: "2m", Level: "High", Mode: "SSB"}
+	d := begin("2m SSB pep 35").read("High SSB", 144.2, text("pk 30"), through("a", 0)).read("High SSB", 144.2, text("pk 32"), through("a", 0)).open(t)
+	p := d.PowerOf(ssb)
+	if r := p.Reading; r == nil || r.Joined != 2 || *r.MeasuredW != 31 || r.Peak == nil || *r.Peak.AtConnectorW != 31 {
+		t.Errorf("%+v", p)
+	}
+	two := begin("2m 15").read("High", 146, power.Draft{Text: "15", ScaleW: v(200)}, through("a", 0)).read("High", 146, power.Draft{Text: "15.2", ScaleW: v(20)}, through("b", 0)).open(t)
+	r := two.PowerOf(high).Reading
+	if r.Joined != 2 || len(r.Parts) != 2 || r.Through.PathID != "b" || *r.MeasuredW < 15.1 || *r.MeasuredW > 15.2 {
+		t.Errorf("%v of %+v", *r.MeasuredW, r.Parts)
+	}
+	seen := map[string]int{}
+	for _, s := range r.Doubts {
+		if seen[string(s.Code)]++; seen[string(s.Code)] > 1 {
+			t.Errorf("%s is said twice", s.Code)
+		}
+	}
+}
+
+// TestLevelsAreHeldAgainstTheirOwnBand and mode, those above as above: a lower one that reads more is doubted.
+func TestLevelsAreHeldAgainstTheirOwnBand(t *testing.T) {
+	a := through("a", 0)
+	for _, c := range []struct {
+		low  string
+		want string
+	}{{"10", "levels-out-of-order"}, {"5.1", "levels-alike"}, {"2", ""}} {
+		all := begin("2m 5/1", "70cm 1").read("High", 146, power.Draft{Text: "5", ScaleW: v(20)}, a).read("Low", 146, power.Draft{Text: c.low, ScaleW: v(20)}, a).open(t).Readings()
+		for i, r := range all {
+			if got := codes(r); strings.Contains(got, "levels-") != (c.want != "") || !strings.Contains(got, c.want) {
+				t.Errorf("low %s, reading %d: %s", c.low, i, got)
+			}
+		}
+	}
+	am := begin("2m AM 5 FM 5/1").read("High AM", 146, power.Draft{Text: "5", ScaleW: v(20)}, a).read("High", 146, power.Draft{Text: "5", ScaleW: v(20)}, a).open(t).Readings()
+	if got := codes(am[1]); strings.Contains(got, "levels-") {
+		t.Errorf("another mode: %s", got)
+	}
+}
+
+// TestTablesOfAnEdition: curves with what was noted beside each point, what lies outside the band, what was
+// drawn, and the same key-ups through two wirings; none where there is nothing of it.
+func TestTablesOfAnEdition(t *testing.T) {
+	a, b := through("a", 0), through("b", 0.5)
+	s := begin("2m 20")
+	for _, mhz := range []float64{143, 145, 147} {
+		s.read("High", mhz, power.Draft{Text: fmt.Sprintf("%g 13.8v 3a", 10+mhz-143), ScaleW: v(20)}, a)
+	}
+	s.read("High", 145, power.Draft{Text: "11.5", ScaleW: v(20)}, b)
+	tables := map[string][][]string{}
+	for _, s := range s.open(t).Sections(nil) {
+		tables[s.Title] = s.Rows
+	}
+	f := tables["Power against frequency"]
+	if len(f) != 3 || f[0][1] != "143 MHz, outside the band" || f[1][1] != "145 MHz" || f[0][4] != "3 A" || f[0][5] != "24 %" {
+		t.Errorf("%v", f)
+	}
+	if d := tables["Current and efficiency"]; len(d) != 3 || d[0][4] != "3 A" {
+		t.Errorf("%v", d)
+	}
+	if p := tables["The same key-ups through two wirings"]; len(p) != 1 || !strings.HasPrefix(p[0][1], "a, 12") || !strings.HasPrefix(p[0][2], "b, ") {
+		t.Errorf("%v", p)
+	}
+	if len(tables["Power over time"])+len(tables["Power against supply"]) != 0 {
+		t.Errorf("%v", tables)
+	}
+	if got := begin("2m 20").read("High", 146, text("20"), a).open(t).Sections(nil); len(got) != 0 {
+		t.Errorf("%v", got)
+	}
+	plain := begin("2m 20")
+	for _, mhz := range []float64{144.5, 145, 147} {
+		plain.read("High", mhz, power.Draft{Text: "10", ScaleW: v(20)}, a)
+	}
+	if row := plain.open(t).Sections(nil)[0].Rows[0]; row[4] != "" || row[5] != "" {
+		t.Errorf("%v", row)
+	}
+}
+
+// TestTheSentenceOfPower names what is short, the worst first, and how many are over 120 % of the claim.
+func TestTheSentenceOfPower(t *testing.T) {
+	for _, c := range []struct {
+		low, high string
+		want      string
+	}{
+		{"0.3", "10", "Power is short of the claim: 2m Low 300 mW of 1.00 W; 2m High 10.0 W of 20.0 W; 0 of 2 pass, 2 fail."},
+		{"1", "10", "Power is short of the claim: 2m High 10.0 W of 20.0 W; 1 of 2 passes, 1 fails."},
+		{"1", "19", "Power makes its claim in every band and level: 2 of 2 pass."},
+		{"1.3", "19", "Power makes its claim in every band and level: 2 of 2 pass. In 1 it is over 120 % of the claim."},
+	} {
+		s := begin("2m 20/1")
+		way := through("a", 0)
+		way.Kit[1].Spec.ScalesW = []float64{2, 20}
+		way.Kit[1].Setting = "20 W"
+		s.read("High", 146, power.Draft{Text: c.high, ScaleW: v(20)}, way).read("Low", 146, power.Draft{Text: c.low, ScaleW: v(2)}, way)
+		r, err := measure.Open(&s.review, s.facts, s.review.Rules, rulebooks.Find, kinds.All())
+		if err != nil {
+			t.Fatal(err)
+		}
+		if got := board.Of(r, false).Headline; !strings.Contains(got, c.want) {
+			t.Errorf("%s and %s W: %q", c.low, c.high, got)
+		}
 	}
 }

@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"encoding/json"
 	"fmt"
-	"math"
 	"slices"
 	"strings"
 
@@ -73,13 +72,8 @@ func frequencyOf(m *record.Measurement, l line) float64 {
 	return m.FrequencyHz
 }
 
-// sameSupply is how far two supply voltages may lie apart, relative, and still be one
-// (common practice, no source); one that was not noted is taken for any.
-const sameSupply = 0.02
-
-func sameVolts(a, b *float64) bool {
-	return a == nil || b == nil || math.Abs(*a-*b) <= sameSupply*max(*a, *b)
-}
+// sameVolts: a supply that was not noted is taken for any.
+func sameVolts(a, b *float64) bool { return a == nil || b == nil || reading.SameSupply(*a, *b) }
 
 // keyOf tells wirings apart, worked out once for each.
 func (d *Room) keyOf(t *record.Through) string {
