@@ -163,3 +163,51 @@ func TestOneSupply(t *testing.T) {
 		}
 	}
 }
+
+// TestJoin: sets that count are joined by their uncertainty; of those that do not nothing is taken; what two say
+// alike is said once.
+func TestJoin(t *testing.T) {
+	set := func(w, pct float64, counts bool) Result {
+		out, err := Refer(Input{Values: []units.Quantity{{Value: w, Unit: units.W}}, Frequency: 146e6, Meter: Meter{PctReading: pct}, Path: &path.Path{}})
+		if err != nil {
+			t.Fatal(err)
+		}
+		out.Counts = counts
+		return out
+	}
+	for _, c := range []struct {
+		sets       []Result
+		w          float64
+		agree      bool
+		low, high  float64
+		uncertain  bool
+		whatCounts bool
+	}{
+		{[]Result{set(5, 5, true), set(9, 5, false)}, 5, true, 0, 0, true, true},
+		{[]Result{set(9, 5, false), set(5, 5, true)}, 5, true, 0, 0, true, true},
+		{[]Result{set(9, 5, false), set(5, 5, false)}, 9, true, 0, 0, true, false},
+		{[]Result{set(5, 5, true), set(5.2, 5, true)}, 5.096, true, 0, 0, true, true}, // (5/25 + 5.2/27.04) / (1/25 + 1/27.04)
+		{[]Result{set(5, 5, true), set(8, 5, true)}, 5.843, false, 4.711, 8.462, true, true},
+		{[]Result{set(0, 5, true), set(0, 5, true)}, 0, true, 0, 0, false, true},
+		{[]Result{set(5, 0, true), set(6, 0, true)}, 5.5, false, 5, 6, false, true},
+	} {
+		got := Join(c.sets)
+		if math.Abs(*got.AtConnectorW-c.w) > 1e-3 || got.Agree != c.agree || got.Counts != c.whatCounts {
+			t.Errorf("%+v: %g W, agree %v, counts %v", c, *got.AtConnectorW, got.Agree, got.Counts)
+		}
+		if c.high > 0 && (got.LowW == nil || math.Abs(*got.LowW-c.low) > 0.02 || math.Abs(*got.HighW-c.high) > 0.02) {
+			t.Errorf("%+v: %v to %v", c, got.LowW, got.HighW)
+		}
+	}
+	scale := 200.0
+	low := func() Result {
+		out, err := Refer(Input{Values: []units.Quantity{{Value: 5, Unit: units.W}}, Frequency: 146e6, Meter: Meter{PctReading: 5, ScaleW: &scale}, Path: &path.Path{}})
+		if err != nil {
+			t.Fatal(err)
+		}
+		return out
+	}
+	if got := Join([]Result{low(), low()}).Flags; len(got) != 1 {
+		t.Errorf("%+v", got)
+	}
+}

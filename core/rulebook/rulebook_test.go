@@ -378,3 +378,47 @@ func TestCarriersThatAreNone(t *testing.T) {
 		t.Error(err)
 	}
 }
+
+// TestLevelsBelowACarrier: an absolute term passes none of them, and fails what is far over it by the meter's
+// power alone; the ceiling asks for the relative terms then. A book of a service holds for its own.
+func TestLevelsBelowACarrier(t *testing.T) {
+	b := parse(t, `{"id":"x","title":"X","kind":"house","source":"a test","recalled":false,"service":"own","clauses":[{"when":{"services":["own"]},"citation":"main","segments":[
+		{"terms":[{"absolute_dbm":-30,"relative_db":null},{"relative_db":60}],"citation":"both"}]}],"search":[{"from_hz":9e3,"from_multiple":0.5,"to_multiple":10}]}`)
+	l := b.For(carrier(146e6, 5)) // 37 dBm: 60 dB below are -23 dBm
+	if l.Citation != "main" {
+		t.Fatalf("%+v", l)
+	}
+	u := rulebook.Plain(rulebook.Uncertainty{Absolute: 1, Relative: 1})
+	for _, c := range []struct {
+		level   units.DBm
+		byMeter bool
+		want    decision.Verdict
+	}{{-40, true, decision.Inconclusive}, {-29.5, true, decision.Inconclusive}, {-28.9, true, decision.Fail}, {-28.9, false, decision.Inconclusive}, {-20, false, decision.Fail}} {
+		if got := l.Judge(292e6, rulebook.Level{Least: c.level, Most: c.level, RelativeOnly: true, ByMeter: c.byMeter}, decision.Guarded, u); got != c.want {
+			t.Errorf("%v dBm, by the meter %v: %s, want %s", c.level, c.byMeter, got, c.want)
+		}
+	}
+	p := l.Pieces(200e6, 300e6)[0]
+	if a, r := p.Ceiling(rulebook.Uncertainty{}, false), p.Ceiling(rulebook.Uncertainty{}, true); math.Abs(float64(a)+30) > 1e-9 || math.Abs(float64(r)+23.01) > 0.01 {
+		t.Errorf("%v and %v", a, r)
+	}
+	if s, _ := b.SearchRange(carrier(146e6, 5), nil); s.FromHz != 73e6 || s.ToHz != 1.46e9 {
+		t.Errorf("%+v", s)
+	}
+	c := carrier(146e6, 5)
+	c.Service = "another"
+	if other := b.For(c); other.Citation == "main" {
+		t.Error("a clause of one service holds for another")
+	}
+}
+
+// TestIdsOfOnesOwnBooks: small letters, and none that ships.
+func TestIdsOfOnesOwnBooks(t *testing.T) {
+	shelf := rulebook.NewShelf(rulebooks.Find, rulebooks.IDs())
+	const rest = `,"title":"mine","kind":"house","source":"our practice","clauses":[{"when":{},"citation":"c","segments":[{"terms":[{"relative_db":40}],"citation":"s"}]}],"search":[{"from_hz":9e3,"to_multiple":10}]}`
+	for id, want := range map[string]string{"my-club": "", "My Club": "small letters", "us-amateur": "ships"} {
+		if _, err := shelf.Accept([]byte(`{"id":"` + id + `"` + rest)); (err == nil) != (want == "") || err != nil && !strings.Contains(err.Error(), want) {
+			t.Errorf("%s: %v", id, err)
+		}
+	}
+}

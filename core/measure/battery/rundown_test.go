@@ -57,3 +57,28 @@ func TestWhatIsNoRunDown(t *testing.T) {
 		}
 	}
 }
+
+// TestFiguresOfNoRunDown are refused at their field; typical of its kind is what nobody stated.
+func TestFiguresOfNoRunDown(t *testing.T) {
+	good := func() Input {
+		return Input{Points: []Point{{0, 7.4, 1}, {3600, 7.4, 1}}, Rule: decision.Guarded, Duty: &Duty{1, 0.1, 0.05, [3]float64{5, 5, 90}}}
+	}
+	if _, err := RunDown(good()); err != nil {
+		t.Fatal(err)
+	}
+	for field, spoil := range map[string]func(*Input){
+		"points: ": func(in *Input) { in.Points = in.Points[:1] }, "points[1].t_s": func(in *Input) { in.Points[1].TS = 0 }, "points[1].v": func(in *Input) { in.Points[1].V = -1 }, "points[1].a": func(in *Input) { in.Points[1].A = -1 },
+		"cutoff_v: give": func(in *Input) { in.CutoffV = v(-1) }, "cutoff_v: the first": func(in *Input) { in.CutoffV = v(7.4) }, "label_mah": func(in *Input) { in.LabelMAh = v(0) }, "label_wh": func(in *Input) { in.LabelWh = v(0) },
+		"tolerance_pct": func(in *Input) { in.TolerancePct = 101 }, "accuracy_pct": func(in *Input) { in.AccuracyPct = -1 }, "duty.share[0]": func(in *Input) { in.Duty.Share[0] = -1 }, "duty.share: ": func(in *Input) { in.Duty.Share = [3]float64{} },
+		"duty.tx_a": func(in *Input) { in.Duty.TxA = -1 }, "duty.rx_a": func(in *Input) { in.Duty.RxA = -1 }, "duty.standby_a": func(in *Input) { in.Duty.StandbyA = -1 }, "decision_rule": func(in *Input) { in.Rule = "hope" },
+		"points: the result": func(in *Input) {
+			in.Points[0].V, in.Points[1].V, in.Points[0].A, in.Points[1].A = 1e200, 1e200, 1e200, 1e200
+		},
+	} {
+		in := good()
+		spoil(&in)
+		if _, err := RunDown(in); err == nil || !strings.Contains(err.Error(), field) {
+			t.Errorf("%s: %v", field, err)
+		}
+	}
+}

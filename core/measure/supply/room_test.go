@@ -8,9 +8,12 @@ import (
 
 	"talloak/core/board"
 	"talloak/core/decision"
+	"talloak/core/kit"
 	"talloak/core/measure"
 	"talloak/core/measure/simple"
 	"talloak/core/measure/supply"
+	"talloak/core/path"
+	"talloak/core/reading"
 	"talloak/core/record"
 	"talloak/measuretest"
 )
@@ -130,6 +133,27 @@ func TestEdgesOfADraw(t *testing.T) {
 		draft, _ := json.Marshal(by(text))
 		if _, err := d.Room(supply.New()).Take(measure.Taking{Keyed: twoMetres, Draft: draft}); (err != nil) != refused {
 			t.Errorf("%s: %v", text, err)
+		}
+	}
+}
+
+// TestAMeanCurrentGoesWithNoPeak: the power measured at a level is taken where none is typed, a mean alone; and a
+// claim is held where there is one.
+func TestAMeanCurrentGoesWithNoPeak(t *testing.T) {
+	load := &record.Through{Kit: []record.KitCopy{{Name: "meter", Spec: kit.Spec{Kind: kit.TerminatingMeter, Element: path.Element{Kind: path.TerminatingMeter, MaxW: p(50)}, Meter: &reading.Meter{PctReading: 5}}}}}
+	for _, c := range []struct {
+		power string
+		own   string
+		taken bool
+	}{{"5", "high 1.4a 13.8v", true}, {"5 pk 8", "high 1.4a 13.8v", false}, {"5", "high 1.4a 13.8v 4w", false}, {"5", "receiving 0.1a 13.8v", false}} {
+		facts := measuretest.Facts(t, supply.Name, twoMetres, by(c.own))
+		at := twoMetres
+		at.Level = "High"
+		facts.Measurements = append(facts.Measurements, record.Measurement{ID: "w", Kind: "power", Keyed: at, Through: load, Payload: []byte(`{"text":"` + c.power + `"}`)})
+		r := measuretest.Open(t, measuretest.Review("2m 5/1"), facts)
+		m := measure.Inside[*room](r, supply.New()).Taken(0)
+		if m.FromPower != c.taken || c.taken && (*m.W != 5 || m.EfficiencyPct == nil) || m.ClaimedA != nil || m.Verdict != nil {
+			t.Errorf("%+v: %+v", c, m)
 		}
 	}
 }
