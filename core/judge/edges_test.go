@@ -554,3 +554,73 @@ func TestOfLevelsBelowACarrierAlone(t *testing.T) {
 		t.Error(got)
 	}
 }
+
+// TestWhatALookGivesAway: a carrier read off beside its place by more than 0.1 %, or than was told; in standby a
+// list of figures is said to be one.
+func TestWhatALookGivesAway(t *testing.T) {
+	level, floor := -13.0, -85.0
+	look := func(at, told units.Hertz) Look {
+		return Look{Name: "a", From: 30e6, To: 1530e6, FloorDBm: &floor, Path: path.FlatLoss(50), Tolerance: told, Peaks: []LookPeak{{Frequency: at, LevelDBm: &level}}}
+	}
+	for _, c := range []struct {
+		at, told units.Hertz
+		said     bool
+	}{{146.1e6, 0, false}, {146.2e6, 0, true}, {146.2e6, 300e3, false}} {
+		in := scene(t)
+		in.Looks = []Look{look(c.at, c.told)}
+		if got := strings.Contains(codes(judge(t, in)), "misaligned"); got != c.said {
+			t.Errorf("%v told %v: misaligned %v", c.at, c.told, got)
+		}
+	}
+	s := line1MHz("a", 30, 1530, -90, nil)
+	s.Trace.RBW = 0
+	in := scene(t, s)
+	in.Carrier.State = rulebook.Standby
+	if got := codes(judge(t, in)); !strings.Contains(got, "not-a-sweep") {
+		t.Errorf("in standby: %s", got)
+	}
+	s.Trace.RBW = 1e6
+	in = scene(t, s)
+	in.Carrier.State = rulebook.Standby
+	if got := codes(judge(t, in)); strings.Contains(got, "not-a-sweep") {
+		t.Errorf("a sweep in standby: %s", got)
+	}
+}
+
+// TestNothingLookedIsNotBlind: of a place that was not examined nothing is hidden by noise.
+func TestNothingLookedIsNotBlind(t *testing.T) {
+	in := scene(t, line1MHz("a", 30, 1530, -60, map[int]float64{146: -13}))
+	r := judge(t, in)
+	if len(r.Coverage.Blind) == 0 {
+		t.Fatal("noise hides nothing")
+	}
+	e := &evidence{path: path.FlatLoss(50), trace: in.Sweeps[0].Trace, floor: sweep.NotedFloor(in.Sweeps[0].Trace.Levels)}
+	ru := ruler{in: in, f0: 146e6, known: true, carrier: 37}
+	c := in.Carrier
+	c.MeanW, c.PEPW = 5, 5
+	ru.limits = in.Book.For(c)
+	if ru.isBlind(e, 292e6) {
+		t.Error("of nothing examined")
+	}
+	e.examined = span.Set{span.Everywhere}
+	if !ru.isBlind(e, 292e6) {
+		t.Error("examined, and not blind")
+	}
+}
+
+// TestTitlesOfEvidence that has no name.
+func TestTitlesOfEvidence(t *testing.T) {
+	for want, e := range map[string]evidence{"a": {name: "a", isLook: true}, "the look": {isLook: true}, "the sweep": {}} {
+		if got := e.title(); got != want {
+			t.Errorf("%q, want %q", got, want)
+		}
+	}
+}
+
+// TestWhereALineMayBe: as far as its frequency may be off in its sight.
+func TestWhereALineMayBe(t *testing.T) {
+	look, list, trace := evidence{isLook: true, tolerance: 2e6}, evidence{isList: true, trace: flat(0, 5e6, 401, 1e6, -90)}, evidence{trace: flat(0, 1e6, 401, 3e6, -90)}
+	if a, b, c := sameLine(&look, 300e6), sameLine(&list, 300e6), sameLine(&trace, 300e6); a != 2e6 || b != 3e6 || c != 3e6 {
+		t.Errorf("%v %v %v", a, b, c)
+	}
+}

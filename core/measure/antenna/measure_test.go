@@ -83,3 +83,30 @@ func TestACableIsTakenOff(t *testing.T) {
 		}
 	}
 }
+
+// TestBetweenPoints: the reflection lies straight between two, 0.15 halfway from 0.1 to 0.2, and nothing beside a
+// point that cannot be had; a reactance that is 0 at a point resonates there, once.
+func TestBetweenPoints(t *testing.T) {
+	swr := func(rho float64) float64 { return (1 + rho) / (1 - rho) }
+	n := file(t, "# MHz S MA R 50\n1 0.1 0\n2 0.2 0\n3 1 0\n4 0.1 0\n5 0.3 0\n")
+	out, err := Measure(Input{Network: n, SWR: swr(0.25), AtHz: []float64{1.5e6, 2.5e6, 3e6, 3.5e6, 4.5e6, 5.5e6, 5e6}})
+	if err != nil {
+		t.Fatal(err)
+	}
+	for i, want := range []float64{swr(0.15), 0, 0, 0, swr(0.2), 0, swr(0.3)} {
+		if got := out.At[i].SWR; (got == nil) != (want == 0) || got != nil && math.Abs(*got-want) > 1e-9 {
+			t.Errorf("at %g Hz: %v, want %g", out.At[i].FrequencyHz, got, want)
+		}
+	}
+	if len(out.Within) != 2 || out.Within[0] != [2]float64{1e6, 2e6} || out.Within[1][0] != 4e6 || math.Abs(out.Within[1][1]-4.75e6) > 1 {
+		t.Errorf("%v", out.Within)
+	}
+	crossing := file(t, "# MHz S RI R 50\n1 0.1 -0.2\n2 0.1 0\n3 0.1 0.2\n4 0.1 0\n5 0.1 0.1\n")
+	if out, err := Measure(Input{Network: crossing, SWR: 2}); err != nil || len(out.ResonancesHz) != 1 || out.ResonancesHz[0] != 2e6 {
+		t.Errorf("%v %v", out.ResonancesHz, err)
+	}
+	gone := file(t, "# MHz S RI R 50\n1 0.1 -0.2\n2 1 0\n3 0.1 0.2\n")
+	if out, err := Measure(Input{Network: gone, SWR: 2}); err != nil || len(out.ResonancesHz) != 0 {
+		t.Errorf("over a point that cannot be had: %v %v", out.ResonancesHz, err)
+	}
+}

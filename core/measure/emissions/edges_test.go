@@ -558,3 +558,33 @@ func TestAPowerThatIsNotBounded(t *testing.T) {
 		}
 	}
 }
+
+// TestWordsWithoutARuling: neither a power nor a carrier; a book that sets no limit there, with its own words
+// where it has some; a product that may be the analyzer's own; two looks apart in frequency are not compared.
+func TestWordsWithoutARuling(t *testing.T) {
+	why := func(b bench) (decision.Verdict, string) {
+		r := b.open(t)
+		box := emissions.Of(r).Box(r.Cells[0], false)
+		return box.Verdict, box.Why
+	}
+	if v, got := why(bench{looks: []string{"a: 200-1600 -82 293-75"}}); v != decision.Void || got != "neither a power reading nor a carrier in the sweep" {
+		t.Errorf("%s %s", v, got)
+	}
+	silent := rulebook.Book{ID: "own", Title: "Own", Kind: "house", Clauses: []rulebook.Clause{{Citation: "c"}}}
+	if v, got := why(bench{own: &silent, looks: []string{"a: 30-1600 -82 h-13-75"}}); v != decision.NoLimit || got != "the book sets no limit here" {
+		t.Errorf("%s %s", v, got)
+	}
+	r := bench{}.with(t, func() record.Facts {
+		way := through(50)
+		way.Kit[1].Spec.Element.SHIDBm = v(34)
+		m := lookTyped(t, 50, nil, "30-1600 -82 h-13-60", "0")
+		m.Through = way
+		return record.Facts{Measurements: []record.Measurement{m}}
+	}())
+	if box := emissions.Of(r).Box(r.Cells[0], false); !strings.Contains(box.Why, "perhaps the analyzer's own") {
+		t.Errorf("%s", box.Why)
+	}
+	if e := emissions.Of(bench{looks: []string{"a: 200-1600 -82 293-75"}}.open(t)).Taken(0); e.CarrierDBm != nil {
+		t.Errorf("%v", *e.CarrierDBm)
+	}
+}
