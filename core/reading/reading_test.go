@@ -211,3 +211,24 @@ func TestJoin(t *testing.T) {
 		t.Errorf("%+v", got)
 	}
 }
+
+// TestWhatIsUnsteady: repeats over a tenth of their mean apart; how one reading scatters, stated or typical.
+func TestWhatIsUnsteady(t *testing.T) {
+	for second, want := range map[float64]bool{4.53: false, 4.51: true, 5.5: false, 5.6: true} { // of a mean near 5
+		out, err := Refer(Input{Values: []units.Quantity{{Value: 5, Unit: units.W}, {Value: second, Unit: units.W}}, Frequency: 146e6, Meter: Meter{PctReading: 5}, Path: &path.Path{}})
+		if err != nil {
+			t.Fatal(err)
+		}
+		got := false
+		for _, f := range out.Flags {
+			got = got || f.Code == "unsteady"
+		}
+		if got != want {
+			t.Errorf("5 and %g W: %v", second, got)
+		}
+	}
+	two := 2.0
+	if a, b := (Meter{}).OneReading(), (Meter{RepeatabilityPct: &two}).OneReading(); a != TypicalRepeatability || b != 0.02 {
+		t.Errorf("%g, %g", a, b)
+	}
+}

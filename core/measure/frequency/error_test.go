@@ -77,3 +77,16 @@ func TestEdgesOfAFrequency(t *testing.T) {
 		}
 	}
 }
+
+// TestClaimsOfAnError: one of two forms, none below 0.
+func TestClaimsOfAnError(t *testing.T) {
+	v := func(x float64) *float64 { return &x }
+	for field, in := range map[string]Input{
+		"claimed_ppm: ": {Text: "+1Hz", Nominal: 1e6, ClaimedPPM: v(-1), Rule: decision.Guarded}, "claimed_hz: give 0": {Text: "+1Hz", Nominal: 1e6, ClaimedHz: v(-1), Rule: decision.Guarded},
+		"claimed_hz: give claimed": {Text: "+1Hz", Nominal: 1e6, ClaimedHz: v(1), ClaimedPPM: v(1), Rule: decision.Guarded},
+	} {
+		if _, err := Measure(in); err == nil || !strings.Contains(err.Error(), field) {
+			t.Errorf("%s: %v", field, err)
+		}
+	}
+}

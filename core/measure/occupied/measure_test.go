@@ -126,3 +126,18 @@ func TestEdgesOfWhatIsDoubted(t *testing.T) {
 		}
 	}
 }
+
+// TestBoundsThatAreNone are refused at their field.
+func TestBoundsThatAreNone(t *testing.T) {
+	v := func(x float64) *float64 { return &x }
+	for field, spoil := range map[string]func(*Input){
+		"at_most_hz": func(in *Input) { in.AtMostHz = v(-1) }, "decision_rule": func(in *Input) { in.Rule = "hope" }, "sweep.rbw_hz": func(in *Input) { in.RBWHz = v(0) }, "sweep.stop_hz": func(in *Input) { in.StopHz = 0 },
+		"sweep.levels_dbm": func(in *Input) { in.Levels = in.Levels[:10] }, "percent": func(in *Input) { in.Percent = 100 }, "below_db": func(in *Input) { in.BelowDB = 0 },
+	} {
+		in := Input{StartHz: 0, StopHz: 19900, Levels: block(200, 80, -20, -120), Percent: 99, BelowDB: 26, Rule: decision.Guarded}
+		spoil(&in)
+		if _, err := Measure(in); err == nil || !strings.Contains(err.Error(), field) {
+			t.Errorf("%s: %v", field, err)
+		}
+	}
+}

@@ -342,3 +342,45 @@ func TestTheSentenceOfPower(t *testing.T) {
 		}
 	}
 }
+
+// TestRepeatsOnOneMeter tell how it scatters: those of other frequencies too, the reading's own left out, and what
+// scatters many times more than the others is no repeat.
+func TestRepeatsOnOneMeter(t *testing.T) {
+	a := through("a", 0)
+	degrees := func(lines ...string) int {
+		s := begin("2m 20")
+		for i, l := range lines {
+			s.read("High", 144.5+float64(i)*0.5, power.Draft{Text: l, ScaleW: v(20)}, a)
+		}
+		n := 0
+		for _, line := range s.open(t).Readings()[0].Result.Budget {
+			if strings.HasPrefix(line.Source, "repeats") {
+				_, _ = fmt.Sscanf(line.Source[strings.Index(line.Source, "known by ")+9:], "%d", &n)
+			}
+		}
+		return n
+	}
+	one := degrees("10 10.1 9.9")
+	if two := degrees("10 10.1 9.9", "11 11.1"); two != one+1 {
+		t.Errorf("%d degrees of freedom, with another pair %d", one, two)
+	}
+	if wild := degrees("10 10.1 9.9", "11 11.1", "12 2"); wild != one+1 {
+		t.Errorf("with one that is no repeat %d", wild)
+	}
+}
+
+// TestCurvesOfWhatCounts: what was struck, another radio's and what does not count for another reason than a low
+// supply lie on none; through two paths they are told apart.
+func TestCurvesOfWhatCounts(t *testing.T) {
+	a, b := through("a", 0), through("b", 0)
+	s := begin("2m 20")
+	for _, mhz := range []float64{144.5, 146, 147.5} {
+		s.read("High", mhz, power.Draft{Text: "10", ScaleW: v(20)}, a).read("High", mhz, power.Draft{Text: "10", ScaleW: v(20)}, b)
+	}
+	s.read("High", 145, power.Draft{Text: "20", ScaleW: v(20)}, a).read("High", 145.2, power.Draft{Text: "10", ScaleW: v(20), Trusted: &power.Trusted{Name: "another", W: 10}}, a).read("High", 147, power.Draft{Text: "9", ScaleW: v(20)}, a)
+	s.facts.Standings = []record.Standing{{TargetID: s.facts.Measurements[8].ID, Standing: record.Struck, Reason: "a slip"}}
+	got := s.open(t).Study().Frequency
+	if len(got) != 2 || len(got[0].Points) != 3 || len(got[1].Points) != 3 || got[0].Name == got[1].Name || !strings.Contains(got[1].Name, ", b") {
+		t.Errorf("%+v", got)
+	}
+}

@@ -132,3 +132,21 @@ func TestEdgesOfAReceiver(t *testing.T) {
 		}
 	}
 }
+
+// TestMarksOverS9: decibels stand over it alone, and are said; what is no word is none.
+func TestMarksOverS9(t *testing.T) {
+	r, _ := open(t, twoMetres)
+	for text, want := range map[string]string{"s9+20 -73": "S9+20", "s9 -93": "S9", "s5 -117": "S5", "s8+10 -80": "", "frog -80": "", "sq -120": "squelch"} {
+		draft, _ := json.Marshal(receiver.Draft{Text: text})
+		got, err := r.Room(receiver.New()).Take(measure.Taking{Keyed: twoMetres, Draft: draft})
+		if (err != nil) != (want == "") {
+			t.Errorf("%s: %v", text, err)
+			continue
+		}
+		if err == nil {
+			if m := measure.Own[receiver.Measured](got.View); m.Mark != want && m.What != want {
+				t.Errorf("%s: %q %q", text, m.Mark, m.What)
+			}
+		}
+	}
+}

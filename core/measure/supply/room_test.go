@@ -157,3 +157,24 @@ func TestAMeanCurrentGoesWithNoPeak(t *testing.T) {
 		}
 	}
 }
+
+// TestWhichDrawIsMissing: of a claim that names a level that one, of one that names none the level of the most
+// power; of this band and mode alone.
+func TestWhichDrawIsMissing(t *testing.T) {
+	for _, c := range []struct {
+		claims, lines []string
+		want          string
+	}{
+		{[]string{"current 1.5A"}, []string{"low 0.6a 13.8v"}, "High"}, {[]string{"current 1.5A"}, []string{"high 1.4a 13.8v"}, ""}, {[]string{"current low 0.7A"}, []string{"high 1.4a 13.8v"}, "Low"},
+		{[]string{"current 1.5A", "current low 0.7A"}, []string{"receiving 0.1a 13.8v"}, "Low High"}, {nil, []string{"high 1.4a 13.8v"}, ""},
+	} {
+		var drafts []supply.Draft
+		for _, l := range c.lines {
+			drafts = append(drafts, by(l))
+		}
+		_, r := open(t, append([]string{"70cm 25/10"}, c.claims...), drafts...)
+		if got := strings.Join(r.Missing, " "); got != c.want {
+			t.Errorf("%v, %v: %q, want %q", c.claims, c.lines, got, c.want)
+		}
+	}
+}
