@@ -57,7 +57,7 @@ func TestParseLine(t *testing.T) {
 	for text, word := range map[string]string{
 		"": "", "3m": "3m", "fm3 5": "fm3", "2m 5/??": "5/??", "2m five": "five", "2m 5/10": "10", "2m 0": "0", "2m 9/8/7/6/5/4/3/2/1/.5": "9/8/7/6/5/4/3/2/1/.5", "2m 1,500": "1,500",
 		"2m pep": "pep", "2m 5//1": "5//1", "2m -5": "-5", "2m 12-1": "12-1", "2m 5 high": "high", "2m high 5/1": "5/1", "1-12": "1-12", "25": "25", "146.52": "146.52", "350.5 5": "350.5 MHz", "2m 5MW": "5MW",
-		"2m 5 high 1": "high", "2m high 5 high 4": "high", "2m high AM 5": "high", "2m 2m 5": "2m", "2m 450-440 5": "450-440", "2m 0.0001MHz": "0.0001MHz", "5 pep 3 pep": "pep",
+		"2m 5 high 1": "high", "2m high 5 high 4": "high", "2m high AM 5": "high", "2m 2m 5": "2m", "2m 450-440 5": "450-440", "450-440MHz 5": "450-440MHz", "2m 0.0001MHz": "0.0001MHz", "5 pep 3 pep": "pep",
 		"frog 5": "frog", "GMRS main 20/5, interstital 5": "interstital", "2m high 70cm 5": "70cm",
 	} {
 		if got, err := ParseLine(text, 0); err == nil || WordOf(err) != word {

@@ -5,6 +5,7 @@ import (
 	"strings"
 	"testing"
 
+	"talloak/core/reading"
 	"talloak/core/say"
 	"talloak/core/units"
 )
@@ -178,5 +179,17 @@ func TestWhatElseWouldExplainAPair(t *testing.T) {
 	}
 	if d := one(1, Pair{AW: 5, BW: 3.97}); strings.Contains(d.Detail, "would explain it too") {
 		t.Errorf("%+v", d)
+	}
+}
+
+// TestPairsOfOnePower tell no line; of a result without an interval none is known.
+func TestPairsOfOnePower(t *testing.T) {
+	d, err := Compare(Question{Pairs: []Pair{{AW: 5, BW: 4}, {AW: 5, BW: 3}}, UncertaintyDB: 0.1})
+	if err != nil || d.Slope != nil || math.IsNaN(d.MeanDB) {
+		t.Errorf("%+v %v", d, err)
+	}
+	one, four := 1.0, 4.0
+	if depth, low, high := AMDepth(&reading.Result{AtConnectorW: &one}, &reading.Result{AtConnectorW: &four}); math.Abs(depth-1) > 1e-9 || math.Abs(low-1) > 1e-9 || math.Abs(high-1) > 1e-9 {
+		t.Errorf("%g, %g to %g", depth, low, high)
 	}
 }

@@ -624,3 +624,37 @@ func TestWhereALineMayBe(t *testing.T) {
 		t.Errorf("%v %v %v", a, b, c)
 	}
 }
+
+// TestPowersThatAreNone: a peak is above 0 where no mean is known, and not below the mean where one is.
+func TestPowersThatAreNone(t *testing.T) {
+	for _, c := range []struct {
+		mean, pep float64
+		ok        bool
+	}{{0, 0, false}, {0, 5, true}, {5, 4, false}, {5, 5, true}} {
+		in := scene(t, line1MHz("a", 30, 1530, -90, map[int]float64{146: -13}))
+		if in.PEPW = &c.pep; c.mean == 0 {
+			in.MeanW = nil
+		}
+		if err := in.Check(); (err == nil) != c.ok || err != nil && !strings.Contains(err.Error(), "pep_w") {
+			t.Errorf("%+v: %v", c, err)
+		}
+	}
+}
+
+// TestASuspectFails where what is left without the analyzer's own still does.
+func TestASuspectFails(t *testing.T) {
+	in := scene(t, line1MHz("a", 30, 1530, -90, map[int]float64{146: -13}))
+	r := ruler{in: in, f0: 146e6, known: true, carrier: 37}
+	c := in.Carrier
+	c.MeanW, c.PEPW = 5, 5
+	r.limits = in.Book.For(c)
+	for _, x := range []struct {
+		level, self units.DBm
+		want        decision.Verdict
+	}{{0, -5, decision.Fail}, {-10, -11, decision.Inconclusive}, {-10, -9, decision.Inconclusive}, {-30, -33, decision.Pass}} { // the limit is -16.02 dBm
+		s := &sighting{e: &evidence{path: path.FlatLoss(50)}, level: x.level, f: 292e6, self: &x.self, guard: rulebook.Guard{U: rulebook.Uncertainty{Absolute: 1.5, Relative: 1.5}}}
+		if got := r.judgeSuspect(s, 292e6); got != x.want {
+			t.Errorf("%v with %v of its own: %s, want %s", x.level, x.self, got, x.want)
+		}
+	}
+}

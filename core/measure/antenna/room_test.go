@@ -105,7 +105,7 @@ func TestTheHeadlineSaysWhatWasMeasured(t *testing.T) {
 func TestRefused(t *testing.T) {
 	d := open(t)
 	for draft, want := range map[string]string{
-		`{"text":"","setup":"stock"}`: "text: give markers", `{"text":"stock.s1p","setup":"stock"}`: "text: the file stock.s1p is not here", `{"text":"144 2.1 146","setup":"stock"}`: "text: give markers", `{"text":"144 0.9","setup":"stock"}`: "text: 0.9 is no SWR",
+		`{"text":"","setup":"stock"}`: "text: give markers", `{"text":"stock.s1p","setup":"stock"}`: "text: the file stock.s1p is not here", `{"text":"144 2.1 146","setup":"stock"}`: "text: give markers", `{"text":"144 0.9","setup":"stock"}`: "text: 0.9 is no SWR", `{"text":"144 1000","setup":"stock"}`: "text: 1000 is no SWR",
 		`{"text":"144 2 144 3","setup":"stock"}`: "text: 144 MHz is marked twice", `{"text":"2m 2","setup":"stock"}`: "text: \"2m\"", `{"text":"1e9 2","setup":"stock"}`: "text: \"1e9\"", `{"text":"0 2","setup":"stock"}`: "text: 0 Hz",
 		`{"text":"144 2","setup":"roof"}`: "setup:", `{"text":"144 2","setup":"stock","cable_db":-1}`: "cable_db:", `{"text":"a.s1p","setup":"stock","file":"nothing"}`: "file:",
 		`{"text":"a.s2p","setup":"stock","file":"# MHz S RI R 50\n144 0 0 0 0 0 0 0 0\n"}`: "file:",
@@ -145,6 +145,17 @@ func TestTheWorstMayLieInTheMiddle(t *testing.T) {
 		w := open(t, antenna.Draft{Text: text, Setup: "stock"}).RulingAt(twoMetres).Standing[0].Result.WorstInBand
 		if w == nil || math.Abs(*w.SWR-want[0]) > 1e-9 || w.FrequencyHz != want[1] {
 			t.Errorf("%s: %+v", text, w)
+		}
+	}
+}
+
+// TestAnSWRAlone is at its frequency, and nothing is said of where it is best; up to 999 (common practice, no
+// source).
+func TestAnSWRAlone(t *testing.T) {
+	for text, want := range map[string]string{"swr 1.3": "a load: SWR 1.30 at 146.52 MHz", "144 2.1 146 1.4 148 1.9": "a load: SWR 1.40 at best, at 146 MHz", "144 999": "SWR 999.00 at 144 MHz"} {
+		r := open(t, antenna.Draft{Text: text, Setup: "load"}).RulingAt(twoMetres)
+		if !strings.Contains(r.Why, want) || (r.Standing[0].Result.OffsetHz == nil) != (text != "144 2.1 146 1.4 148 1.9") {
+			t.Errorf("%s: %s", text, r.Why)
 		}
 	}
 }

@@ -165,3 +165,19 @@ func FuzzLog(f *testing.F) {
 		}
 	})
 }
+
+// TestALogAsClocksAndHeadingsHaveIt: hours and minutes with or without seconds; headings alone are no log, nor is
+// one that is too long.
+func TestALogAsClocksAndHeadingsHaveIt(t *testing.T) {
+	for text, want := range map[string]float64{"0:00;8;1\n0:30;7;1": 1800, "0:00:00;8;1\n0:00:30;7;1": 30, "0:00:00;8;1\n1:00:00;7;1": 3600} {
+		points, err := battery.ReadFile(text, "")
+		if err != nil || len(points) != 2 || points[1].TS != want {
+			t.Errorf("%q: %+v %v", text, points, err)
+		}
+	}
+	for text, want := range map[string]string{"t (s);V;A\n": "nothing under its headings", "hello\nworld": "no line of time", "0;8;1\n5;7": "columns", strings.Repeat("0 8 1\n", 200001): "at most"} {
+		if _, err := battery.ReadFile(text, "s"); err == nil || !strings.Contains(err.Error(), want) {
+			t.Errorf("%.20q: %v", text, err)
+		}
+	}
+}

@@ -166,3 +166,19 @@ func TestEdgesOfADeviation(t *testing.T) {
 		}
 	}
 }
+
+// TestTooManyLines are none of one spectrum.
+func TestTooManyLines(t *testing.T) {
+	tone := 1000.0
+	for n, refused := range map[int]bool{51: false, 5000: true} {
+		lines := make([]*float64, n)
+		for i := range lines {
+			v := -20.0 - float64(i%7)
+			lines[i] = &v
+		}
+		_, err := deviation.Measure(deviation.Input{Lines: lines, Tone: &tone, Rule: decision.Guarded})
+		if got := err != nil && strings.Contains(err.Error(), "at most"); got != refused {
+			t.Errorf("%d lines: %v", n, err)
+		}
+	}
+}

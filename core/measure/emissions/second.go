@@ -45,9 +45,6 @@ func (d *Room) seconds(k record.Keyed, in judge.Input) []SecondLook {
 	for k := len(of) - 1; k > 0; k-- {
 		for i := k - 1; i >= 0 && len(out) < mostSeconds; i-- {
 			first, second := of[i], of[k]
-			if first.StartHz > second.StopHz || first.StopHz < second.StartHz {
-				continue
-			}
 			if two, ok := ruling.CompareLooks(first.ID, second.ID); ok {
 				out = append(out, SecondLook{first.ID, second.ID, first.Name, second.Name, two})
 			}

@@ -77,3 +77,18 @@ func TestClaimsBesideFigures(t *testing.T) {
 		t.Errorf("%q", b.Headline)
 	}
 }
+
+// TestShortWords mean what the long ones do; a claim is short.
+func TestShortWords(t *testing.T) {
+	for line, want := range map[string]string{"y a clip": "yes", "n a clip": "no"} {
+		if _, r := open(t, nil, line); len(r.Standing) != 1 || r.Standing[0].Answer != want {
+			t.Errorf("%s: %+v", line, r)
+		}
+	}
+	for n, refused := range map[int]bool{120: false, 121: true} {
+		l := measure.ReadClaims([]record.Claim{{Text: "says " + strings.Repeat("x", n)}}, []measure.Kind{features.New()}, 2)[0]
+		if (l.Error != "") != refused {
+			t.Errorf("%d characters: %q", n, l.Error)
+		}
+	}
+}

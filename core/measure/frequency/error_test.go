@@ -90,3 +90,10 @@ func TestClaimsOfAnError(t *testing.T) {
 		}
 	}
 }
+
+// TestBeyondAllNumbers is refused.
+func TestBeyondAllNumbers(t *testing.T) {
+	if _, err := Measure(Input{Text: "+1e306Hz", Nominal: 1e-5, Rule: decision.Guarded}); err == nil || !strings.Contains(err.Error(), "too large") {
+		t.Error(err)
+	}
+}

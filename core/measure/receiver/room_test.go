@@ -150,3 +150,19 @@ func TestMarksOverS9(t *testing.T) {
 		}
 	}
 }
+
+// TestTheWorseOfTwo: the mark further off to either side, the image less far down; what has no figure goes before none.
+func TestTheWorseOfTwo(t *testing.T) {
+	for _, c := range []struct {
+		lines []string
+		want  string
+	}{{[]string{"s9 -95", "s9 -85"}, "s9 -85"}, {[]string{"s9 -99", "s9 -90"}, "s9 -99"}, {[]string{"image 60", "image 50"}, "image 50"}, {[]string{"sq -120 -121", "sq -120 -125"}, "sq -120 -125"}, {[]string{"sq -120", "sq -119 -121"}, "sq -119 -121"}, {[]string{"sq -119 -121", "sq -120"}, "sq -119 -121"}} {
+		var drafts []receiver.Draft
+		for _, l := range c.lines {
+			drafts = append(drafts, receiver.Draft{Text: l})
+		}
+		if _, r := open(t, twoMetres, drafts...); len(r.Standing) != 1 || r.Standing[0].Text != c.want {
+			t.Errorf("%v: %+v", c.lines, r.Standing)
+		}
+	}
+}

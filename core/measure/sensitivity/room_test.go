@@ -221,3 +221,14 @@ func TestTheGeneratorsRange(t *testing.T) {
 		}
 	}
 }
+
+// TestByEarNothingContradicts: it comes out otherwise each time; by SINAD two levels further apart than both
+// uncertainties do.
+func TestByEarNothingContradicts(t *testing.T) {
+	for by, want := range map[string]bool{"by-ear": false, "sinad": true} {
+		_, d := begin().take("2.2uV", by, "narrow", false).take("8uV", by, "narrow", false).open(t)
+		if got := d.Taken(0).Contradicts != ""; got != want {
+			t.Errorf("%s: %v", by, got)
+		}
+	}
+}
