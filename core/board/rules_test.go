@@ -5,7 +5,10 @@ import (
 	"testing"
 
 	"talloak/core/board"
+	"talloak/core/kit"
 	"talloak/core/measure/features"
+	"talloak/core/path"
+	"talloak/core/reading"
 	"talloak/core/record"
 	"talloak/measuretest"
 )
@@ -58,5 +61,28 @@ func TestHowFarTheStagesAre(t *testing.T) {
 	power.Measurements = power.Measurements[:1]
 	if one := stages(power, 0); one["ruling"] != 0 || one["sheet"] != 0.25 {
 		t.Errorf("%v", one)
+	}
+}
+
+// TestKitWithoutARating is told once, of what takes power: of a generator, or a cable, nobody asks.
+func TestKitWithoutARating(t *testing.T) {
+	most := 50.0
+	item := func(name string, k kit.Kind, e path.Element, m *reading.Meter) record.KitCopy {
+		e.Kind = k.PathKind()
+		return record.KitCopy{ID: name, Name: name, Spec: kit.Spec{Kind: k, Element: e, Meter: m}}
+	}
+	way := &record.Through{PathID: "a", Name: "a", Kit: []record.KitCopy{item("meter", kit.ThroughMeter, path.Element{}, &reading.Meter{PctReading: 5}), item("load", kit.Load, path.Element{MaxW: &most}, nil)}}
+	key := record.Keyed{Band: "2m", Level: "High", Mode: "FM", FrequencyHz: 146e6}
+	facts := record.Facts{Measurements: []record.Measurement{{ID: "a", Kind: "power", Keyed: key, Through: way, Payload: []byte(`{"text":"5"}`)}, {ID: "b", Kind: "power", Keyed: key, Through: way, Payload: []byte(`{"text":"5"}`)}}}
+	r := measuretest.Open(t, measuretest.Review("2m 5"), facts)
+	b := board.Of(r, false)
+	var got []string
+	for _, o := range board.Obstacles(r, &b) {
+		if o.Code == "kit-rating" {
+			got = append(got, o.Detail)
+		}
+	}
+	if len(got) != 1 || !strings.HasPrefix(got[0], "meter ") {
+		t.Errorf("%v", got)
 	}
 }

@@ -374,3 +374,28 @@ func TestTheMeterOfAPath(t *testing.T) {
 		t.Error(got)
 	}
 }
+
+// TestInputAttenuationIsDialledIn where it is known.
+func TestInputAttenuationIsDialledIn(t *testing.T) {
+	book, _ := rulebooks.Find("us-amateur")
+	for known, want := range map[bool]string{true: "10 dB", false: ""} {
+		through := analyzerPath
+		through.Kit = slices.Clone(analyzerPath.Kit)
+		if !known {
+			through.Kit[1].Spec.Element.InputAttenuationDB = nil
+		}
+		w, err := Wire(Wiring{Through: &through, Carrier: 146e6, Levels: []dc.Level{{Name: "High", W: 5}}, Mode: rulebook.FM, Book: book})
+		if err != nil {
+			t.Fatal(err)
+		}
+		got := ""
+		for _, d := range w.DialIn {
+			if d.What == "Input attenuation" {
+				got = d.Value
+			}
+		}
+		if got != want {
+			t.Errorf("known %v: %q", known, got)
+		}
+	}
+}

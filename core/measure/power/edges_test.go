@@ -9,8 +9,11 @@ import (
 	"talloak/core/board"
 	"talloak/core/decision"
 	"talloak/core/kinds"
+	"talloak/core/kit"
 	"talloak/core/measure"
 	"talloak/core/measure/power"
+	"talloak/core/path"
+	"talloak/core/reading"
 	"talloak/core/record"
 	"talloak/core/rulebook"
 	"talloak/rulebooks"
@@ -382,5 +385,51 @@ func TestCurvesOfWhatCounts(t *testing.T) {
 	got := s.open(t).Study().Frequency
 	if len(got) != 2 || len(got[0].Points) != 3 || len(got[1].Points) != 3 || got[0].Name == got[1].Name || !strings.Contains(got[1].Name, ", b") {
 		t.Errorf("%+v", got)
+	}
+}
+
+// TestWhatOnTheBenchWouldDo where a meter is out of its range: owned ones that stand the highest claim of the band.
+func TestWhatOnTheBenchWouldDo(t *testing.T) {
+	way := through("a", 0)
+	way.Kit[1].Spec.Meter = &reading.Meter{PctFullScale: 5, ToHz: v(100e6)}
+	meter := func(name string, most float64) record.Item {
+		return record.Item{Name: name, Spec: kit.Spec{Kind: kit.ThroughMeter, Element: path.Element{Kind: path.Meter, MaxW: v(most)}, Meter: &reading.Meter{PctReading: 5}}}
+	}
+	bench := func() []record.Item { return []record.Item{meter("small one", 10), meter("large one", 50)} }
+	for claim, want := range map[string]string{"2m 20": "large one", "2m 8": "small one, large one", "2m 60": ""} {
+		d := begin(claim, "70cm 100").open(t)
+		got, err := d.Read(measure.Taking{Keyed: record.Keyed{Band: "2m", Level: "High", Mode: "FM", FrequencyHz: 146e6}, Through: way, Bench: bench}, text("5"))
+		if err != nil {
+			t.Fatal(err)
+		}
+		if _, said, is := strings.Cut(got.View.WhyNot, "on the bench this would do: "); said != want || is != (want != "") {
+			t.Errorf("%s: %q", claim, got.View.WhyNot)
+		}
+	}
+	in, err := begin("2m 20").open(t).Read(measure.Taking{Keyed: record.Keyed{Band: "2m", Level: "High", Mode: "FM", FrequencyHz: 146e6}, Through: through("a", 0), Bench: bench}, text("5"))
+	if err != nil || strings.Contains(in.View.WhyNot, "on the bench") {
+		t.Errorf("%q %v", in.View.WhyNot, err)
+	}
+}
+
+// TestTheLastOfAWiring stands for a pair, and one that its meter does not bound agrees with any.
+func TestTheLastOfAWiring(t *testing.T) {
+	s := begin("2m 20").read("High", 146, power.Draft{Text: "10", ScaleW: v(20)}, through("a", 0)).read("High", 146, power.Draft{Text: "12", ScaleW: v(20)}, through("a", 0)).read("High", 146, power.Draft{Text: "12", ScaleW: v(20)}, through("b", 0.3))
+	p := s.open(t).Study().Pairs
+	if len(p) != 1 || len(p[0].Each) != 1 || p[0].Each[0].AW != 12 && math.Abs(p[0].Each[0].BW-12) > 1e-9 {
+		t.Fatalf("%+v", p)
+	}
+	loose := begin("2m 20").read("High", 146, power.Draft{Text: "10", ScaleW: v(20)}, through("a", 0)).read("High", 146, power.Draft{Text: "4", ScaleW: v(200)}, through("b", 0)).open(t).Study().Pairs
+	if len(loose) != 1 || loose[0].Fits != "expected-loss" {
+		t.Errorf("%+v", loose)
+	}
+	refused := begin("2m 20")
+	for _, mhz := range []float64{144.5, 146, 147.5} {
+		refused.read("High", mhz, power.Draft{Text: "10", ScaleW: v(20)}, through("a", 0))
+	}
+	refused.read("High", 149, power.Draft{Refused: true}, through("a", 0))
+	rows := refused.open(t).Sections(nil)[0].Rows
+	if last := rows[len(rows)-1]; len(rows) != 4 || last[2] != "refused" || last[3] != "" || rows[0][2] != "10.0 W" {
+		t.Errorf("%v", rows)
 	}
 }
