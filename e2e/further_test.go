@@ -89,7 +89,7 @@ func TestSupplyWithoutAPower(t *testing.T) {
 	b.do(press(".tab[href$=ruling]"), c.WaitVisible(c.CSS("[data-whole=supply]")), press(".box:has([data-kind=supply])"))
 	b.waitText(".evidence", "not tested: High")
 	b.do(c.Navigate(base+larkrise+"/supply"), c.WaitVisible(c.CSS("[name=entry]")), c.SendKeys(c.CSS("[name=entry]"), "high 1.8a 7.4v 5w"))
-	b.waitText(".beside", "38 % of it radiated, 8.32 W heat")
+	b.waitText(".beside", "38 % efficient, 8.32 W heat")
 	b.do(c.SendKeys(c.CSS("[name=entry]"), kb.Enter))
 	b.waitText(".log li:first-child", "high 1.8a")
 	if table := b.export(larkrise, "supply"); !strings.Contains(table, "high 1.8a 7.4v 5w,High,1.8 A,") {

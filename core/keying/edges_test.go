@@ -34,7 +34,7 @@ func TestEdgesLieInsideTheBand(t *testing.T) {
 // TestWhatIsKeyedInto a path: the levels of the band and mode, with the current read at each; of every other
 // mode the highest claimed anywhere, for the radio can be set to it by a slip; what the channel is called.
 func TestWhatIsKeyedInto(t *testing.T) {
-	r := record.Review{Claims: []record.Claim{{Text: "2m 5/1"}, {Text: "marine 6/1"}, {Text: "10m AM 12 SSB pep 35"}, {Text: "6m AM 4"}}, Rules: record.Rules{RuleBook: "us-amateur", DecisionRule: "guarded", Scheme: "tolerance", ToleranceDB: 1.5, PassPercent: 90}}
+	r := record.Review{Claims: []record.Claim{{Text: "2m 5/1"}, {Text: "marine 6/1"}, {Text: "6m AM 4"}, {Text: "10m AM 12 SSB pep 35"}, {Text: "70cm DIGITAL"}}, Rules: record.Rules{RuleBook: "us-amateur", DecisionRule: "guarded", Scheme: "tolerance", ToleranceDB: 1.5, PassPercent: 90}}
 	two := record.Keyed{Band: "2m", Level: "High", Mode: "FM", FrequencyHz: 146.52e6}
 	facts := record.Facts{Measurements: []record.Measurement{{ID: "a", Kind: "power", Keyed: two, Through: way("v", vhf, load), Payload: []byte(`{"text":"4.8 13.8v 1.2a"}`)}}}
 	opened, err := measure.Open(&r, facts, r.Rules, rulebooks.Find, kinds.All())

@@ -232,3 +232,23 @@ func TestWhatIsUnsteady(t *testing.T) {
 		t.Errorf("%g, %g", a, b)
 	}
 }
+
+// TestTypicalOfAnalyzersAndRepeats is said in the budget, where nobody stated it.
+func TestTypicalOfAnalyzersAndRepeats(t *testing.T) {
+	two := 2.0
+	for typical, want := range map[bool]int{true: 2, false: 0} {
+		out, err := Refer(Input{Values: []units.Quantity{{Value: 5, Unit: units.W}}, Frequency: 146e6, Meter: Meter{LevelDB: 0.5, LevelDistribution: "rectangular", TypicalAccuracy: typical, RepeatabilityPct: &two, TypicalRepeatability: typical}, Path: &path.Path{}})
+		if err != nil {
+			t.Fatal(err)
+		}
+		n := 0
+		for _, l := range out.Budget {
+			if strings.Contains(l.Source, "typical of its kind") {
+				n++
+			}
+		}
+		if n != want || len(out.Budget) != 2 {
+			t.Errorf("typical %v: %+v", typical, out.Budget)
+		}
+	}
+}

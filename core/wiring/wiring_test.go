@@ -399,3 +399,28 @@ func TestInputAttenuationIsDialledIn(t *testing.T) {
 		}
 	}
 }
+
+// TestMoreIsOfferedWhereItIsSafe: about 10 dB for a second look, and no pad while the path is in danger; losses
+// are those in front of the meter where one reads.
+func TestMoreIsOfferedWhereItIsSafe(t *testing.T) {
+	book, _ := rulebooks.Find("us-amateur")
+	ten := 10.0
+	bench := []record.Item{{ID: "ten", Name: "ten", Spec: kit.Spec{Kind: kit.Attenuator, Element: path.Element{Kind: path.Attenuator, Loss: &path.Loss{FlatDB: &ten}, MaxW: v(50)}}}}
+	for watts, want := range map[float64]bool{5: true, 60: false} {
+		w, err := Wire(Wiring{Through: &analyzerPath, Carrier: 146e6, Levels: []dc.Level{{Name: "High", W: watts}}, Mode: rulebook.FM, Book: book, Bench: bench})
+		if err != nil || w.Safe != want || (w.More != nil) != want {
+			t.Errorf("%g W: safe %v, more %+v %v", watts, w.Safe, w.More, err)
+		}
+	}
+	meter := kit.Spec{Kind: kit.ThroughMeter, Element: path.Element{Kind: path.Meter, MaxW: v(100), Loss: &path.Loss{FlatDB: v(0.5)}}, Meter: &reading.Meter{PctFullScale: 5, ScaleW: v(20)}}
+	load := record.KitCopy{Name: "load", Spec: kit.Spec{Kind: kit.Load, Element: path.Element{Kind: path.Load, MaxW: v(100)}}}
+	through := record.Through{Name: "a", Kit: []record.KitCopy{{Name: "coax", Spec: kit.Spec{Kind: kit.Attenuator, Element: path.Element{Kind: path.Attenuator, Loss: &path.Loss{FlatDB: v(0.3)}, MaxW: v(100)}}}, {Name: "meter", Spec: meter}, load}}
+	w, err := Wire(Wiring{Through: &through, Carrier: 146e6, Levels: []dc.Level{{Name: "High", W: 5}}, Mode: rulebook.FM, Book: book})
+	if err != nil || w.LossDB[0] == nil || *w.LossDB[0] != 0.3 {
+		t.Errorf("%v %v", w.LossDB, err)
+	}
+	through.Supply = &record.SupplyCopy{Name: "supply", SetV: 13.8, Range: kit.SupplyRange{FromV: 10, ToV: 15}}
+	if w, err := Wire(Wiring{Through: &through, Carrier: 146e6, Mode: rulebook.FM, Book: book}); err != nil || len(w.DC.Rows) != 1 {
+		t.Errorf("%+v %v", w.DC, err)
+	}
+}

@@ -180,3 +180,20 @@ func TestEdgesOfAnEmission(t *testing.T) {
 		}
 	}
 }
+
+// TestTheResolutionOfAFile goes before what was told; without either it is not known.
+func TestTheResolutionOfAFile(t *testing.T) {
+	for _, c := range []struct {
+		head string
+		told *float64
+		want float64
+	}{{"RBW;300 Hz\n", p(100), 300}, {"", p(100), 100}, {"", nil, 0}} {
+		d := draft("voice", 10e3)
+		d.File, d.RBWHz = c.head+d.File, c.told
+		r, _ := open(t, d)
+		m := measure.Inside[*room](r, occupied.New()).Taken(0)
+		if (m.RBWHz == nil) != (c.want == 0) || m.RBWHz != nil && *m.RBWHz != c.want {
+			t.Errorf("%+v: %v", c, m.RBWHz)
+		}
+	}
+}

@@ -433,3 +433,14 @@ func TestTheLastOfAWiring(t *testing.T) {
 		t.Errorf("%v", rows)
 	}
 }
+
+// TestPairsAreOfOneSupply, and the one with less in front of its meter comes first.
+func TestPairsAreOfOneSupply(t *testing.T) {
+	for volts, want := range map[string]int{"13.8v": 1, "13.4v": 0} {
+		s := begin("2m 20").read("High", 146, power.Draft{Text: "10 13.8v", ScaleW: v(20)}, through("far", 0.5)).read("High", 146, power.Draft{Text: "10 " + volts, ScaleW: v(20)}, through("near", 0))
+		got := s.open(t).Study().Pairs
+		if len(got) != want || want == 1 && (got[0].A != "near" || got[0].B != "far") {
+			t.Errorf("%s: %+v", volts, got)
+		}
+	}
+}

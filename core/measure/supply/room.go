@@ -208,7 +208,7 @@ func words(m *Measured) string {
 		out += fmt.Sprintf(" ± %s of %g A claimed", Amps(m.UncertaintyA), *m.ClaimedA)
 	}
 	if m.EfficiencyPct != nil {
-		out += fmt.Sprintf(", %.0f %% of it radiated", *m.EfficiencyPct)
+		out += fmt.Sprintf(", %.0f %% efficient", *m.EfficiencyPct)
 	}
 	if m.Doubt != "" {
 		out += "; " + m.Doubt

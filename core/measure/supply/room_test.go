@@ -178,3 +178,12 @@ func TestWhichDrawIsMissing(t *testing.T) {
 		}
 	}
 }
+
+// TestTheWordsOfADraw: what it takes, by which claim, how efficient it is where power and volts are known.
+func TestTheWordsOfADraw(t *testing.T) {
+	for line, want := range map[string]bool{"high 1.4a 13.8v 5w": true, "high 1.4a": false} {
+		if _, r := open(t, nil, by(line)); strings.Contains(r.Why, "efficien") != want {
+			t.Errorf("%s: %s", line, r.Why)
+		}
+	}
+}

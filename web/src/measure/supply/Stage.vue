@@ -40,7 +40,7 @@ const x = (a: number) => 130 + (Math.log10(Math.max(a, least) / least) / Math.lo
       <span>±{{ amps(shown.expanded_uncertainty_a) }}, k = 2</span>
       <span v-if="shown.claimed_a != null"><RulingShape :verdict="shown.verdict ?? 'no-claim'" :size="20" /> at most {{ amps(shown.claimed_a) }} claimed</span>
       <span v-else class="soft">held against no claim</span>
-      <span v-if="shown.input_w != null">{{ shown.input_w.toPrecision(3) }} W from the supply<template v-if="shown.efficiency_percent != null">, {{ shown.efficiency_percent.toFixed(0) }} % of it radiated, {{ shown.heat_w!.toPrecision(3) }} W heat</template></span>
+      <span v-if="shown.input_w != null">{{ shown.input_w.toPrecision(3) }} W from the supply<template v-if="shown.efficiency_percent != null">, {{ shown.efficiency_percent.toFixed(0) }} % efficient, {{ shown.heat_w!.toPrecision(3) }} W heat</template></span>
       <span v-if="shown.w != null" class="soft">{{ watts(shown.w) }}{{ shown.from_power ? ', as measured at this level' : '' }}</span>
     </template>
     <template #picture="{ shown }">
