@@ -256,13 +256,27 @@ func TestFromClaimToEdition(t *testing.T) {
 		t.Errorf("edition %+v", frozen)
 	}
 
+	_, file := c.call("GET", "/api/v1/editions/"+frozen.ID+"/file", nil)
+	if !bytes.Equal(file, page) || bytes.Contains(file, []byte("<script")) || bytes.Contains(file, []byte("http://")) || bytes.Contains(file, []byte("src=\"/")) {
+		t.Error("the one file is not the page, or asks for something")
+	}
+	_, text := c.call("GET", "/api/v1/editions/"+frozen.ID+"/text", nil)
+	for _, want := range []string{"Edition 1, ", "2m High: 5.00 W (", "of the claim", "\nEmissions\n2m High: fails", "2m Low: not read, 1.00 W claimed: not examined", "Not tested\n- ", "no certification", "SHA-256 of this edition's data: " + frozen.SHA256} {
+		if !strings.Contains(string(text), want) {
+			t.Errorf("the text has no %q:\n%s", want, text)
+		}
+	}
+	c.refused(404, "GET", "/api/v1/editions/"+uuid.NewString()+"/text", nil)
+	c.refused(404, "GET", "/api/v1/editions/"+uuid.NewString()+"/file", nil)
+
 	// Whatever becomes of readings, sweeps and rules, the edition stays.
 	c.ok("POST", "/api/v1/reviews/"+r.ID+"/standings", map[string]any{"id": uuid.NewString(), "target_id": key, "standing": "struck", "reason": "a loose connector"}, nil)
 	r.Rules.RuleBook = "house-forty-down"
 	c.ok("PUT", "/api/v1/reviews/"+r.ID, map[string]any{"version": r.Version, "subject": r.Subject, "claims": []record.Claim{{Text: "2m 8"}}, "rules": r.Rules}, nil)
 	_, page2 := c.call("GET", "/api/v1/editions/"+frozen.ID+"/page", nil)
 	_, data2 := c.call("GET", "/api/v1/editions/"+frozen.ID+"/data", nil)
-	if !bytes.Equal(page, page2) || !bytes.Equal(data, data2) {
+	_, text2 := c.call("GET", "/api/v1/editions/"+frozen.ID+"/text", nil)
+	if !bytes.Equal(page, page2) || !bytes.Equal(data, data2) || !bytes.Equal(text, text2) {
 		t.Error("a frozen edition changed")
 	}
 	var seen boardView

@@ -2,7 +2,9 @@ package httpapi
 
 import (
 	"context"
+	"fmt"
 	"mime"
+	"strings"
 	"time"
 
 	"talloak/core/measure"
@@ -90,6 +92,40 @@ func (s *Server) getEditionData(ctx context.Context, in *IDPath) (*download, err
 		return nil, err
 	}
 	return &download{"application/json", attachment("edition.json"), pagePolicy, e.Document}, nil
+}
+
+// getEditionFile gives the page as a file: it has its faces and pictures in it.
+func (s *Server) getEditionFile(ctx context.Context, in *IDPath) (*download, error) {
+	e, err := s.app.Store.Edition(ctx, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	return &download{"text/html; charset=utf-8", attachment(editionName(e) + ".html"), pagePolicy, e.Page}, nil
+}
+
+func (s *Server) getEditionText(ctx context.Context, in *IDPath) (*download, error) {
+	text, err := s.app.EditionText(ctx, in.ID)
+	return &download{"text/plain; charset=utf-8", "inline", pagePolicy, text}, err
+}
+
+func (s *Server) getEditionPackage(ctx context.Context, in *IDPath) (*download, error) {
+	e, pack, err := s.app.EditionPackage(ctx, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	return &download{"application/zip", attachment(editionName(e) + ".zip"), pagePolicy, pack}, nil
+}
+
+// editionName is what a file of an edition is called, without what an address or a shell takes for more.
+func editionName(e *record.Edition) string {
+	plain := strings.Map(func(r rune) rune {
+		switch {
+		case r >= '0' && r <= '9', r >= 'A' && r <= 'Z', r >= 'a' && r <= 'z':
+			return r
+		}
+		return '-'
+	}, e.Title)
+	return fmt.Sprintf("%s-edition-%d", strings.Join(strings.FieldsFunc(plain, func(r rune) bool { return r == '-' }), "-"), e.Number)
 }
 
 func attachment(name string) string {

@@ -40,6 +40,9 @@ func (s *Server) register(e *echo.Echo) huma.API {
 	get(api, "editions", "preview-edition", "/reviews/{id}/preview", "The page as the next edition would show it", s.previewEdition)
 	post(api, "editions", "freeze-edition", "/reviews/{id}/editions", "Freeze the next edition under an id made by the client, from what was seen", created, s.freezeEdition)
 	get(api, "editions", "get-edition-page", "/editions/{id}/page", "An edition as a web page in one file, byte by byte as frozen", s.getEditionPage)
+	get(api, "editions", "get-edition-file", "/editions/{id}/file", "The page in one file, to keep or to send: no request leaves it", s.getEditionFile)
+	get(api, "editions", "get-edition-text", "/editions/{id}/text", "An edition as plain text, to paste or to read aloud", s.getEditionText)
+	get(api, "editions", "get-edition-package", "/editions/{id}/package", "An edition's data package: its tables as CSV with their schema, its data and page, the original files, as a zip", s.getEditionPackage)
 	get(api, "editions", "get-edition-data", "/editions/{id}/data", "An edition's data as JSON, byte by byte as frozen", s.getEditionData)
 
 	get(api, "publication", "get-publication", "/publication", "What is said once of the publication", s.getPublication)

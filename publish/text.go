@@ -1,0 +1,77 @@
+package publish
+
+import (
+	"encoding/json"
+	"fmt"
+	"strings"
+
+	"talloak/core/units"
+)
+
+// Text is an edition as plain text, to paste or to read aloud: rulings, figures, what was not tested, and
+// by which sum its data are known. Doc is the data as frozen, of any format; the same data give the same
+// text.
+func Text(doc []byte, sum string) ([]byte, error) {
+	var d Document
+	if err := json.Unmarshal(doc, &d); err != nil {
+		return nil, fmt.Errorf("the data of the edition cannot be read: %w", err)
+	}
+	var b strings.Builder
+	say := func(format string, args ...any) { fmt.Fprintf(&b, format+"\n", args...) }
+	say("%s", d.Board.Title)
+	say("Edition %d, %s", d.Number, day(d.FrozenAt))
+	say("\n%s", d.Board.Headline)
+	say("\nPower at the antenna connector (low to high, k = 2)")
+	for _, l := range d.Board.Levels() {
+		say("%s: %s", l.Name, l.powerLine())
+	}
+	say("\nEmissions")
+	for _, l := range d.Board.Levels() {
+		say("%s: %s%s", l.Name, l.Verdict.Spoken(), because(l.Why))
+	}
+	for _, o := range d.Others {
+		if o.Whole != nil {
+			say("\n%s: %s%s", o.Title, o.Whole.Verdict.Spoken(), because(o.Whole.Words))
+		}
+	}
+	say("\nJudged by %s; power by %s; decision %s.", d.Board.Rules.Book, d.Board.Rules.Claim, d.Board.Rules.Decision)
+	if len(d.NotTested) > 0 {
+		say("\nNot tested")
+		for _, what := range d.NotTested {
+			say("- %s", what)
+		}
+	}
+	say("")
+	for _, c := range d.Cautions {
+		say("%s", c)
+	}
+	say("\nSHA-256 of this edition's data: %s", sum)
+	return []byte(b.String()), nil
+}
+
+func because(why string) string {
+	if why == "" {
+		return ""
+	}
+	return ", " + why
+}
+
+// powerLine is what was measured of what is claimed, as the page has it.
+func (l level) powerLine() string {
+	claimed := "no claim"
+	if l.Cell.Claimed > 0 {
+		claimed = units.Watts(l.Cell.Claimed).String() + " claimed"
+	}
+	r := l.Power.Reading
+	if r == nil || r.MeasuredW == nil {
+		return fmt.Sprintf("not read, %s: %s%s", claimed, l.Power.Verdict.Spoken(), because(l.Power.Why))
+	}
+	out := units.Watts(*r.MeasuredW).String()
+	if l.Cell.PEP {
+		out += " PEP"
+	}
+	if r.LowW != nil {
+		out += fmt.Sprintf(" (%s to %s)", units.Watts(*r.LowW), units.Watts(*r.HighW))
+	}
+	return fmt.Sprintf("%s, %s: %s%s", out, claimed, l.Power.Verdict.Spoken(), because(l.Power.Why))
+}
