@@ -54,6 +54,10 @@ func TestAntennaOverItsBand(t *testing.T) {
 	if !strings.Contains(table, "hand.s1p,in the hand,none,1.11,145 MHz,") {
 		t.Errorf("%s", table)
 	}
+	// All that can be had of an edition is there.
+	if got := eval[string](b, "Promise.all([...document.querySelectorAll('.editions article:first-of-type .links a')].map((a) => fetch(a.href).then((r) => r.status + ' ' + r.headers.get('content-type').split(';')[0]))).then((all) => all.join(', '))"); got != "200 text/html, 200 text/html, 200 text/plain, 200 application/json, 200 application/zip" {
+		t.Error(got)
+	}
 	b.do(c.Navigate(eval[string](b, "document.querySelector('.editions a').href")))
 	for _, want := range []string{"Measured, with no claim to be held against: antenna.", "hand.s1p", "the body of the radio is half of the antenna"} {
 		b.waitText("main", want)

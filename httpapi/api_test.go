@@ -261,7 +261,7 @@ func TestFromClaimToEdition(t *testing.T) {
 		t.Error("the one file is not the page, or asks for something")
 	}
 	_, text := c.call("GET", "/api/v1/editions/"+frozen.ID+"/text", nil)
-	for _, want := range []string{"Edition 1, ", "2m High: 5.00 W (", "of the claim", "\nEmissions\n2m High: fails", "2m Low: not read, 1.00 W claimed: not examined", "Not tested\n- ", "no certification", "SHA-256 of this edition's data: " + frozen.SHA256} {
+	for _, want := range []string{"Edition 1, ", "2m High: 5.00 W (", "of the claim", "\nEmissions\n2m High: fails", "2m Low: not read, 1.00 W claimed: not examined", "Not tested\n- ", "are recalled from memory", "no certification", "SHA-256 of this edition's data: " + frozen.SHA256} {
 		if !strings.Contains(string(text), want) {
 			t.Errorf("the text has no %q:\n%s", want, text)
 		}

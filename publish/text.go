@@ -35,6 +35,14 @@ func Text(doc []byte, sum string) ([]byte, error) {
 		}
 	}
 	say("\nJudged by %s; power by %s; decision %s.", d.Board.Rules.Book, d.Board.Rules.Claim, d.Board.Rules.Decision)
+	if d.Board.Rules.Recalled {
+		say("The limits of %s are recalled from memory: nobody has recorded checking them against the published text.", d.Board.Rules.Book)
+	}
+	for _, b := range d.Board.Rules.Bands {
+		if b.Recalled {
+			say("The limits of %s, for %s, are recalled from memory: nobody has recorded checking them against the published text.", b.Book, b.Band)
+		}
+	}
 	if len(d.NotTested) > 0 {
 		say("\nNot tested")
 		for _, what := range d.NotTested {

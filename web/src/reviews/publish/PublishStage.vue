@@ -65,7 +65,7 @@ async function freeze() {
         <article v-for="e in [...state.editions].reverse()" :key="e.id" :data-edition="e.id">
           <b>Edition {{ e.number }}</b>, {{ day(e.frozen_at) }}
           <p>{{ words(e.headline) }}</p>
-          <p><a :href="`/api/v1/editions/${e.id}/page`" target="_blank">the page</a> <a :href="`/api/v1/editions/${e.id}/data`">its data, JSON</a></p>
+          <p class="links"><a :href="`/api/v1/editions/${e.id}/page`" target="_blank">the page</a> <a :href="`/api/v1/editions/${e.id}/file`">in one file</a> <a :href="`/api/v1/editions/${e.id}/text`" target="_blank">as text</a> <a :href="`/api/v1/editions/${e.id}/data`">its data, JSON</a> <a :href="`/api/v1/editions/${e.id}/package`">data package, all sweeps</a></p>
           <p class="mono soft sum" :title="e.sha256">SHA-256 of the data {{ e.sha256.slice(0, 20) }}…</p>
           <p v-if="e.page_sha256" class="mono soft sum" :title="e.page_sha256">and of the page {{ e.page_sha256.slice(0, 20) }}…</p>
         </article>
@@ -105,6 +105,11 @@ li.blocks {
   border-top: 1px solid var(--hair);
   margin-top: 18px;
   padding-top: 10px;
+}
+.links {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 14px;
 }
 article {
   font-size: 15px;
