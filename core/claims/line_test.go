@@ -46,6 +46,7 @@ func TestParseLine(t *testing.T) {
 		"6m FM 10 AM 4 SSB pep 8 W": "[{6m High FM 10 false false} {6m High AM 4 false false} {6m High SSB 8 true false}]",
 		"146.52 5":                  "[{2m High FM 5 false false}]",
 		"400-520 4W":                "[{400-520 MHz High FM 4 false false}]",
+		"350500kHz":                 "[{350.5 MHz High FM 0 false false}]",
 		"30 MHz":                    "[{30 MHz High FM 0 false false}]",
 		"2m and 70cm 5":             "[{2m High FM 5 false false} {70cm High FM 5 false false}]",
 	} {

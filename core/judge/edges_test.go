@@ -658,3 +658,36 @@ func TestASuspectFails(t *testing.T) {
 		}
 	}
 }
+
+// TestInTheCarriersSkirt nothing is a product of its own: three resolution bandwidths to each side.
+func TestInTheCarriersSkirt(t *testing.T) {
+	for mhz, want := range map[int]int{144: 0, 148: 0, 141: 1, 151: 1} {
+		s := line1MHz("a", 30, 1530, -90, map[int]float64{146: -13, mhz: -40})
+		s.Trace.RBW = 1e6
+		r := judge(t, scene(t, s))
+		n := 0
+		for _, p := range r.Products {
+			if p.Kind == Spur {
+				n++
+			}
+		}
+		if n != want || r.Detail != nil {
+			t.Errorf("%d MHz: %d spurs, %v", mhz, n, r.Detail)
+		}
+	}
+}
+
+// TestBesideAMultiple: what a look shows there by more than 0.1 %, or than was told, is said to be perhaps another.
+func TestBesideAMultiple(t *testing.T) {
+	carrier, level, floor := -13.0, -75.0, -85.0
+	for _, c := range []struct {
+		at, told units.Hertz
+		said     bool
+	}{{292.2e6, 0, false}, {292.5e6, 0, true}, {292.5e6, 600e3, false}} {
+		in := scene(t)
+		in.Looks = []Look{{Name: "a", From: 30e6, To: 1530e6, FloorDBm: &floor, Path: path.FlatLoss(50), Tolerance: c.told, Peaks: []LookPeak{{Frequency: 146e6, LevelDBm: &carrier}, {Frequency: c.at, LevelDBm: &level}}}}
+		if got := strings.Contains(codes(judge(t, in)), "near-multiple"); got != c.said {
+			t.Errorf("%v told %v: %v", c.at, c.told, got)
+		}
+	}
+}

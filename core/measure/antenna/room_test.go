@@ -159,3 +159,11 @@ func TestAnSWRAlone(t *testing.T) {
 		}
 	}
 }
+
+// TestAFileThatIsTooLong is refused.
+func TestAFileThatIsTooLong(t *testing.T) {
+	draft, _ := json.Marshal(antenna.Draft{Text: "a.s1p", Setup: "stock", File: strings.Repeat("! remark\n", 300_000)})
+	if _, err := measuretest.Take(open(t), measure.Taking{Keyed: twoMetres, Draft: draft, Through: &record.Through{Name: "no path"}}); err == nil || !strings.Contains(err.Error(), "2 MB") {
+		t.Error(err)
+	}
+}

@@ -176,6 +176,7 @@ func TestTheWordsOfABox(t *testing.T) {
 		"struck":            {bench{looks: []string{"a: 30-1600 -82 h-13"}, standings: map[string]string{"0": record.Struck}}, decision.NotCovered, "every sweep is struck or suspect"},
 		"outside":           {bench{looks: []string{"a; mhz 150: 30-1600 -82 h-13"}}, decision.NotCovered, "outside the band claimed only, at 150"},
 		"no carrier known":  {bench{claims: []string{"2m FM"}, looks: []string{"a; level: 200-1600 -82 293-75"}}, decision.NotExamined, ""},
+		"one beside it all": {bench{looks: []string{"a: 30-160 -82 h-13"}}, decision.NotCovered, "nothing was examined"},
 		"not governed":      {bench{own: &none, looks: []string{"a: 30-1600 -82 h-13-75"}}, decision.NoLimit, "the book sets no limit here"},
 		"an unseen one":     {bench{looks: []string{"a: 30-1600 -82 h-13"}}, decision.SoFar, "at least +"},
 		"a seen one":        {bench{looks: []string{"a: 30-1600 -82 h-13-75"}}, decision.SoFar, "2nd harmonic +9.0 dB, by the absolute term"},
@@ -279,6 +280,7 @@ func TestObstacles(t *testing.T) {
 		codes, missing string
 	}{
 		{bench{}, "no-sweep", "emissions were not examined"},
+		{bench{looks: []string{"a: 200-1600 -82 293-75"}}, "evidence void", "examined 200 MHz to 1.6 GHz"},
 		{bench{looks: []string{"a: 30-1600 -82 h-13-75"}}, "evidence coverage", "examined 30 MHz to 1.6 GHz, not all that"},
 		{bench{looks: []string{"a: 30-1600 -82 h-13-75"}, standings: map[string]string{"0": record.Struck}}, "evidence coverage", "no sweep in force covers anything"},
 	} {

@@ -191,6 +191,9 @@ func TestWhatWasKept(t *testing.T) {
 	if strings.Join(got, ", ") != "the radio's own display, settings, turned down to a class, refused, SWR alone" {
 		t.Errorf("%v", got)
 	}
+	if am := begin("2m AM 5").read("High AM", 146, power.Draft{Text: "5 pk 19", ScaleW: v(20)}, a).open(t).Study().Kept; len(am) != 1 || am[0].What != "AM" {
+		t.Errorf("%+v", am)
+	}
 }
 
 // TestHighestClaimAndCurrent: a meter is asked for that stands the highest claim of the band; the current is that last read at the level.
