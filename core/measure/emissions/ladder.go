@@ -11,7 +11,7 @@ import (
 type Rung struct {
 	Bar     *Stretch  `json:"bar"`     // nil where there is no limit, or nothing was examined
 	Whisker *Stretch  `json:"whisker"` // nil of what was not seen
-	Class   RungClass `json:"class"`
+	Class   RungClass `json:"class" enum:"room,over,doubt"`
 	Clipped bool      `json:"clipped"`
 }
 

@@ -12,7 +12,7 @@ import (
 // Command is what a typed line asks for. Says is what Enter does with it, or what would be understood;
 // W a power in W, where one is meant; Text what follows the letter.
 type Command struct {
-	Kind   CommandKind `json:"kind"`
+	Kind   CommandKind `json:"kind" enum:"entry,fact,target,no-target,display,settings,trusted,step,unclear"`
 	Says   string      `json:"says"`
 	Text   string      `json:"text"`
 	W      *float64    `json:"w"`

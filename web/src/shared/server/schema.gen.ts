@@ -3350,7 +3350,8 @@ export interface components {
         };
         EmissionsRung: {
             bar: components["schemas"]["EmissionsStretch"];
-            class: string;
+            /** @enum {string} */
+            class: "room" | "over" | "doubt";
             clipped: boolean;
             whisker: components["schemas"]["EmissionsStretch"];
         };
@@ -4352,7 +4353,8 @@ export interface components {
         };
         PowerCommand: {
             at_most: boolean;
-            kind: string;
+            /** @enum {string} */
+            kind: "entry" | "fact" | "target" | "no-target" | "display" | "settings" | "trusted" | "step" | "unclear";
             name: string;
             says: string;
             text: string;
