@@ -590,3 +590,25 @@ func TestWordsWithoutARuling(t *testing.T) {
 		t.Errorf("%v", *e.CarrierDBm)
 	}
 }
+
+// TestPointsOfASweep: as displayed and at the connector, 50 dB more; a look has none, nor has another key.
+func TestPointsOfASweep(t *testing.T) {
+	room := emissions.Of(bench{}.open(t))
+	got, err := room.Read(measure.Taking{Keyed: key, Through: through(50), File: &record.File{Content: []byte("MHz;dBm\n100;-90\n146.5;-13\n3500;-75\n")}}, emissions.Draft{Name: "a", RBWHz: 1e5})
+	if err != nil {
+		t.Fatal(err)
+	}
+	payload, _ := json.Marshal(got.Payload)
+	way := through(50)
+	way.Kit[0].Spec.Element.ToHz = v(3e9)
+	facts := record.Facts{Measurements: []record.Measurement{{ID: "0", Kind: emissions.Name, Keyed: key, Through: way, Payload: payload, Blob: got.Blob}, lookTyped(t, 50, nil, "30-1600 -82 h-13", "1")}}
+	hz, shown, at, ok := emissions.Of(bench{}.with(t, facts)).Points("0")
+	if !ok || len(hz) != 3 || hz[1] != 146.5e6 || shown[1] != -13 || at[1] != 37 || !math.IsNaN(at[2]) {
+		t.Errorf("%v %v %v %v", hz, shown, at, ok)
+	}
+	for _, id := range []string{"1", "2"} {
+		if _, _, _, ok := emissions.Of(bench{}.with(t, facts)).Points(id); ok {
+			t.Errorf("%s has points", id)
+		}
+	}
+}

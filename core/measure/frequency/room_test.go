@@ -162,3 +162,18 @@ func TestFurtherTestsShareAStage(t *testing.T) {
 		}
 	}
 }
+
+// TestAnotherChannel: 20 ppm is much for a crystal, and what is off by a step of a dial, 5 kHz, or by 200 ppm is
+// another channel (common practice, no source); without its reference a figure has no uncertainty in words.
+func TestAnotherChannel(t *testing.T) {
+	for text, counts := range map[string]bool{"+4.9kHz": true, "+5.1kHz": false, "-5.1kHz": false, "+2kHz": true} {
+		_, _, d := open(t, nil, by(text, 0.5))
+		if m := d.Taken(0); m.Counts != counts {
+			t.Errorf("%s: %v %s", text, m.Counts, m.WhyNot)
+		}
+	}
+	_, _, d := open(t, nil, frequency.Draft{Text: "+96Hz"})
+	if r := d.RulingAt(twoMetres); strings.Contains(r.Why, "±") || !strings.Contains(r.Why, "nothing is told") {
+		t.Errorf("%s", r.Why)
+	}
+}

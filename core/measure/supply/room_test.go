@@ -187,3 +187,12 @@ func TestTheWordsOfADraw(t *testing.T) {
 		}
 	}
 }
+
+// TestALevelThatIsNotThere is refused, with those there are of the band and mode.
+func TestALevelThatIsNotThere(t *testing.T) {
+	r := measuretest.Open(t, measuretest.Review("2m 5/1", "70cm 10/5/1"), record.Facts{})
+	draft, _ := json.Marshal(by("mid 1a"))
+	if _, err := r.Room(supply.New()).Take(measure.Taking{Keyed: twoMetres, Draft: draft}); err == nil || !strings.Contains(err.Error(), "give one of High, Low, or receiving") {
+		t.Error(err)
+	}
+}
