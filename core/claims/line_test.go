@@ -48,6 +48,11 @@ func TestParseLine(t *testing.T) {
 		"400-520 4W":                "[{400-520 MHz High FM 4 false false}]",
 		"350500kHz":                 "[{350.5 MHz High FM 0 false false}]",
 		"30 MHz":                    "[{30 MHz High FM 0 false false}]",
+		"400000-520000kHz 4W":       "[{400-520 MHz High FM 4 false false}]",
+		", 2m 5":                    "[{2m High FM 5 false false}]",
+		"10m SSB 35 pep 12 DIGITAL": "[{10m High SSB 35 true false} {10m High DIGITAL 12 false false}]",
+		"10m DIGITAL 12 pep 35 SSB": "[{10m High DIGITAL 12 false false} {10m High SSB 35 true false}]",
+		"2m SSB 70cm 5":             "[{2m High SSB 0 false false} {70cm High FM 5 false false}]",
 		"2m and 70cm 5":             "[{2m High FM 5 false false} {70cm High FM 5 false false}]",
 	} {
 		got, err := ParseLine(text, 0)
@@ -59,7 +64,7 @@ func TestParseLine(t *testing.T) {
 		"": "", "3m": "3m", "fm3 5": "fm3", "2m 5/??": "5/??", "2m five": "five", "2m 5/10": "10", "2m 0": "0", "2m 9/8/7/6/5/4/3/2/1/.5": "9/8/7/6/5/4/3/2/1/.5", "2m 1,500": "1,500",
 		"2m pep": "pep", "2m 5//1": "5//1", "2m -5": "-5", "2m 12-1": "12-1", "2m 5 high": "high", "2m high 5/1": "5/1", "1-12": "1-12", "25": "25", "146.52": "146.52", "350.5 5": "350.5 MHz", "2m 5MW": "5MW",
 		"2m 5 high 1": "high", "2m high 5 high 4": "high", "2m high AM 5": "high", "2m 2m 5": "2m", "2m 450-440 5": "450-440", "450-440MHz 5": "450-440MHz", "2m 0.0001MHz": "0.0001MHz", "5 pep 3 pep": "pep",
-		"frog 5": "frog", "GMRS main 20/5, interstital 5": "interstital", "2m high 70cm 5": "70cm",
+		"frog 5": "frog", "GMRS main 20/5, interstital 5": "interstital", "AM 2m 5": "2m", "pep pep 5": "pep", "2m high pep 5": "pep", "2m high": "high", "2m 1MHz-12MHz": "1MHz-12MHz", "2m high 1-12": "high", "2m 30-100 5": "30-100", "5 2m 1-12": "5", "2m high 70cm 5": "70cm",
 	} {
 		if got, err := ParseLine(text, 0); err == nil || WordOf(err) != word {
 			t.Errorf("%q read as %v, refused at %q: %v", text, got, WordOf(err), err)
@@ -139,6 +144,21 @@ func TestOtherClaims(t *testing.T) {
 	}
 	if _, is, _ := ParseOther("2m 5/1", 0); is {
 		t.Error("a claim of power is none of these")
+	}
+}
+
+// TestOtherBandsOfARegion: 33 cm is amateur in region 2 alone; apart or not it is refused by its name.
+func TestOtherBandsOfARegion(t *testing.T) {
+	if got, err := ParseLine("33 cm 5", 2); err != nil || len(got) != 1 || got[0].Band != "33cm" {
+		t.Errorf("%v %v", got, err)
+	}
+	if got, err := ParseLine("33 cm 5", 1); err == nil || WordOf(err) != "33cm" {
+		t.Errorf("%v %v", got, err)
+	}
+	for _, text := range []string{"2m dev", "battery", "dev"} {
+		if _, is, err := ParseOther(text, 2); !is || err == nil || !strings.Contains(Detail(err), "give the figure claimed, such as") {
+			t.Errorf("%q: %v %v", text, is, err)
+		}
 	}
 }
 

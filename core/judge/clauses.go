@@ -1,8 +1,6 @@
 package judge
 
 import (
-	"math"
-
 	"talloak/core/decision"
 	"talloak/core/rulebook"
 	"talloak/core/units"
@@ -14,7 +12,7 @@ func (r *ruler) acrossEdges() {
 	c := r.in.Carrier
 	switch ratio := r.in.CarrierU.Ratio(); {
 	case r.assumed:
-		r.others = r.in.Book.AcrossEdges(c, 0, math.Inf(1))
+		r.others = r.in.Book.AtAnyPower(c)
 	case r.in.MeanW != nil:
 		r.others = r.in.Book.AcrossEdges(c, c.MeanW/ratio, c.MeanW*ratio)
 	}

@@ -3,6 +3,7 @@ package judge
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 	"testing"
 
@@ -688,6 +689,41 @@ func TestBesideAMultiple(t *testing.T) {
 		in.Looks = []Look{{Name: "a", From: 30e6, To: 1530e6, FloorDBm: &floor, Path: path.FlatLoss(50), Tolerance: c.told, Peaks: []LookPeak{{Frequency: 146e6, LevelDBm: &carrier}, {Frequency: c.at, LevelDBm: &level}}}}
 		if got := strings.Contains(codes(judge(t, in)), "near-multiple"); got != c.said {
 			t.Errorf("%v told %v: %v", c.at, c.told, got)
+		}
+	}
+}
+
+// TestBelowACarrierOfNoPower: where no power was read and a sweep is shown below its carrier, every clause that
+// turns on power holds: here 40 dB up to 25 W and 60 dB above it.
+func TestBelowACarrierOfNoPower(t *testing.T) {
+	book, err := rulebook.Parse([]byte(`{"id":"x","title":"X","kind":"house","source":"a test","recalled":false,"clauses":[
+		{"when":{"mean_to_w":25},"citation":"small","segments":[{"terms":[{"relative_db":40}]}]},
+		{"when":{"mean_over_w":25},"citation":"large","segments":[{"terms":[{"relative_db":60}]}]}],"search":[{"from_hz":30e6,"to_multiple":10}]}`))
+	if err != nil {
+		t.Fatal(err)
+	}
+	for dbc, want := range map[float64]decision.Verdict{-50: decision.Inconclusive, -70: decision.Pass, -35: decision.Fail} {
+		s := line1MHz("below", 30, 1500, -100, map[int]float64{146: 0, 292: dbc})
+		s.Normalised = true
+		in := scene(t, s)
+		in.MeanW, in.Book = nil, book
+		r := judge(t, in)
+		if p := r.Products[0]; *p.Order != 2 || p.Verdict != want || p.DecidedBy == nil || *p.DecidedBy != string(rulebook.ByRelative) {
+			t.Errorf("%g dBc: %+v, want %s", dbc, p, want)
+		}
+		if i := slices.IndexFunc(r.Findings, func(f Finding) bool { return f.Code == "carrier-unchecked" }); i < 0 || !strings.Contains(r.Findings[i].Detail, "below its own carrier alone") {
+			t.Errorf("%+v", r.Findings)
+		}
+	}
+}
+
+// TestACarrierWithinItsOwnUncertainty: 4 dB beside its power are the instrument's own where that is within 6.
+func TestACarrierWithinItsOwnUncertainty(t *testing.T) {
+	for u, agrees := range map[units.DB]bool{1.5: false, 6: true} {
+		s := line1MHz("shown", 30, 1500, -100, map[int]float64{146: -9})
+		s.Own = &rulebook.Uncertainty{Absolute: u, Relative: u}
+		if r := judge(t, scene(t, s)); strings.Contains(codes(r), "carrier") == agrees {
+			t.Errorf("within %v: %s", u, codes(r))
 		}
 	}
 }

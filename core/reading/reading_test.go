@@ -192,7 +192,7 @@ func TestJoin(t *testing.T) {
 		{[]Result{set(5, 0, true), set(6, 0, true)}, 5.5, false, 5, 6, false, true},
 	} {
 		got := Join(c.sets)
-		if math.Abs(*got.AtConnectorW-c.w) > 1e-3 || got.Agree != c.agree || got.Counts != c.whatCounts {
+		if !(math.Abs(*got.AtConnectorW-c.w) <= 1e-3) || (got.AtConnectorDBm == nil) != (c.w == 0) || got.Agree != c.agree || got.Counts != c.whatCounts {
 			t.Errorf("%+v: %g W, agree %v, counts %v", c, *got.AtConnectorW, got.Agree, got.Counts)
 		}
 		if c.high > 0 && (got.LowW == nil || math.Abs(*got.LowW-c.low) > 0.02 || math.Abs(*got.HighW-c.high) > 0.02) {

@@ -9,6 +9,16 @@ import (
 // lay across a power edge of the book between least and most, in W, each at the edge's own
 // power. Empty where one clause holds for all of them.
 func (b *Book) AcrossEdges(c Carrier, least, most float64) []*Limits {
+	return b.across(c, least, most, func(clause int, at Carrier) *Limits { return b.limits(clause, at) })
+}
+
+// AtAnyPower gives the limits of every other clause that fits the carrier at some power, each at
+// the power the carrier is taken to have: what counts below the carrier is the same at every one.
+func (b *Book) AtAnyPower(c Carrier) []*Limits {
+	return b.across(c, 0, math.Inf(1), func(clause int, _ Carrier) *Limits { return b.limits(clause, c) })
+}
+
+func (b *Book) across(c Carrier, least, most float64, limits func(clause int, at Carrier) *Limits) []*Limits {
 	var out []*Limits
 	seen := []int{b.clauseFor(c)}
 	for _, edge := range b.powerEdges() {
@@ -20,7 +30,7 @@ func (b *Book) AcrossEdges(c Carrier, least, most float64) []*Limits {
 			at.MeanW, at.PEPW = w, w*c.PEPW/c.MeanW
 			if k := b.clauseFor(at); !slices.Contains(seen, k) {
 				seen = append(seen, k)
-				out = append(out, b.For(at))
+				out = append(out, limits(k, at))
 			}
 		}
 	}
@@ -29,9 +39,7 @@ func (b *Book) AcrossEdges(c Carrier, least, most float64) []*Limits {
 
 // clauseFor is the number of the clause that fits a carrier, -1 where none does.
 func (b *Book) clauseFor(c Carrier) int {
-	if c.Service == "" {
-		c.Service = b.Service
-	}
+	c = b.serving(c)
 	return slices.IndexFunc(b.Clauses, func(clause Clause) bool { return clause.When.fits(c) })
 }
 

@@ -51,47 +51,55 @@ type termLimit struct {
 // For works out what the book asks of a carrier. The first clause that fits
 // counts. The carrier must have passed Check.
 func (b *Book) For(c Carrier) *Limits {
-	if c.Service == "" {
-		c.Service = b.Service
-	}
+	return b.limits(b.clauseFor(c), c)
+}
+
+// limits are those of a clause, by its number, for a carrier.
+func (b *Book) limits(clause int, c Carrier) *Limits {
 	l := &Limits{carrier: c, Governs: b.Governs(c.Frequency)}
 	if !l.Governs {
 		l.Citation, l.Detail = b.CarriersBy, "the carrier lies outside the service of this book"
 		return l
 	}
-	for i := range b.Clauses {
-		clause := &b.Clauses[i]
-		if !clause.When.fits(c) {
-			continue
-		}
-		l.Citation = clause.Citation
-		if clause.Exempt {
-			l.Detail = "the equipment is exempt"
-			return l
-		}
-		l.Applies = true
-		l.exclusion = units.Hertz(clause.Exclusion.OffsetHz)
-		if w := b.Authorised(c); w != nil {
-			l.exclusion = max(l.exclusion, units.Hertz(clause.Exclusion.PercentOfBandwidth/100**w))
-		}
-		for k := range clause.Segments {
-			l.spans = append(l.spans, workOut(&clause.Segments[k], clause.Citation, c))
-		}
+	if clause < 0 {
+		l.Citation, l.Detail = b.OtherwiseBy, b.OtherwiseDetail
 		return l
 	}
-	l.Citation, l.Detail = b.OtherwiseBy, b.OtherwiseDetail
+	fits := &b.Clauses[clause]
+	l.Citation = fits.Citation
+	if fits.Exempt {
+		l.Detail = "the equipment is exempt"
+		return l
+	}
+	l.Applies = true
+	l.exclusion = units.Hertz(fits.Exclusion.OffsetHz)
+	if w := b.Authorised(c); w != nil {
+		l.exclusion = max(l.exclusion, units.Hertz(fits.Exclusion.PercentOfBandwidth/100**w))
+	}
+	for k := range fits.Segments {
+		l.spans = append(l.spans, workOut(&fits.Segments[k], fits.Citation, c))
+	}
 	return l
 }
 
 // Authorised is the bandwidth that a carrier may have, in Hz: the first of the book's that fits it;
 // nil where the book sets none.
 func (b *Book) Authorised(c Carrier) *float64 {
+	c = b.serving(c)
 	for i := range b.Bandwidths {
 		if b.Bandwidths[i].When.fits(c) {
 			return &b.Bandwidths[i].BandwidthHz
 		}
 	}
 	return nil
+}
+
+// serving is the carrier in the book's own service, where none is told.
+func (b *Book) serving(c Carrier) Carrier {
+	if c.Service == "" {
+		c.Service = b.Service
+	}
+	return c
 }
 
 // Governs tells whether a carrier lies in the service of the book.

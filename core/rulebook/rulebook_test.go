@@ -84,10 +84,12 @@ func TestCeilingIsTheLimit(t *testing.T) {
 		for _, c := range []rulebook.Carrier{carrier(14.2e6, 100), carrier(146e6, 5), carrier(146e6, 0.05), carrier(446e6, 5)} {
 			l := b.For(c)
 			for _, p := range l.Pieces(1e6, 3e9) {
-				f := p.From + (p.To-p.From)*0.37
-				got, ceiling := l.At(f), float64(p.Ceiling(rulebook.Uncertainty{}, false))
-				if (got.LimitDBm == nil) != math.IsInf(ceiling, 1) || got.LimitDBm != nil && math.Abs(*got.LimitDBm-ceiling) > 1e-9 {
-					t.Errorf("%s, %v at %v: ceiling %v, limit %v", b.ID, c.Frequency, f, ceiling, got.LimitDBm)
+				for _, share := range []units.Hertz{0.01, 0.37, 0.99} {
+					f := p.From + (p.To-p.From)*share
+					got, ceiling := l.At(f), float64(p.Ceiling(rulebook.Uncertainty{}, false))
+					if (got.LimitDBm == nil) != math.IsInf(ceiling, 1) || got.LimitDBm != nil && math.Abs(*got.LimitDBm-ceiling) > 1e-9 {
+						t.Errorf("%s, %v at %v: ceiling %v, limit %v", b.ID, c.Frequency, f, ceiling, got.LimitDBm)
+					}
 				}
 			}
 		}
@@ -350,6 +352,30 @@ func TestEdgesOfABook(t *testing.T) {
 		if at := l.At(f); at.Citation == nil || *at.Citation != want {
 			t.Errorf("%s: %+v, want %s", f, at, want)
 		}
+	}
+}
+
+// TestPartsOfABook: a segment from an offset on, its clause's citation where it sets nothing, nothing below a
+// carrier there; the clause across an edge in power of a book of its own service.
+func TestPartsOfABook(t *testing.T) {
+	b := parse(t, `{"id":"x","title":"X","kind":"house","source":"a test","recalled":false,"service":"own","authorised_bandwidths":[{"when":{"services":["own"]},"bandwidth_hz":20000}],"clauses":[
+		{"when":{"services":["own"],"mean_to_w":5},"citation":"small","segments":[{"from_offset_hz":1e6,"terms":[{"relative_db":60}]}]},
+		{"when":{"services":["own"],"mean_over_w":5},"citation":"large","segments":[{"terms":[{"relative_db":70}]}]}],"search":[{"from_hz":9e3,"to_multiple":10}]}`)
+	l := b.For(carrier(150e6, 4.8))
+	if near, far := l.At(150.5e6), l.At(152e6); near.LimitDBm != nil || near.Citation == nil || *near.Citation != "small" || far.LimitDBm == nil {
+		t.Errorf("%+v %+v", near, far)
+	}
+	if w := b.Authorised(carrier(150e6, 4.8)); w == nil || *w != 20e3 {
+		t.Errorf("%v", w)
+	}
+	if any := b.AtAnyPower(carrier(150e6, 4.8)); len(any) != 1 || math.Abs(*any[0].At(300e6).LimitDBc+70) > 1e-9 || math.Abs(*any[0].At(300e6).LimitDBm-(36.812-70)) > 1e-3 {
+		t.Errorf("70 dB below the 4.8 W that the carrier is taken to have: %+v", any)
+	}
+	if none := l.BelowCarrier(150.5e6); none.LimitDBc != nil {
+		t.Errorf("%+v", none)
+	}
+	if other := b.AcrossEdges(carrier(150e6, 4.8), 4.6, 5.2); len(other) != 1 || other[0].Citation != "large" {
+		t.Errorf("%+v", other)
 	}
 }
 

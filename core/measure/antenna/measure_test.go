@@ -75,7 +75,7 @@ func TestACableIsTakenOff(t *testing.T) {
 		t.Errorf("a point that cannot be had is no neighbour: %+v %v", out, err)
 	}
 	for want, in := range map[string]Input{
-		"to_hz: cannot be": {Network: n, SWR: 2, Band: &[2]float64{2, 1}}, "swr: give": {Network: n, SWR: 0.9}, "at_hz[0]: give": {Network: n, SWR: 2, AtHz: []float64{0}},
+		"from_hz: give": {Network: n, SWR: 2, Band: &[2]float64{0, 1}}, "to_hz: cannot be": {Network: n, SWR: 2, Band: &[2]float64{2, 1}}, "swr: give": {Network: n, SWR: 0.9}, "at_hz[0]: give": {Network: n, SWR: 2, AtHz: []float64{0}},
 		"text: the file has 2": {Network: file(t, "# MHz S MA R 50\n1 0 0 1 0 1 0 0 0\n"), SWR: 2},
 	} {
 		if _, err := Measure(in); err == nil || !strings.Contains(err.Error(), want) {
@@ -103,6 +103,11 @@ func TestBetweenPoints(t *testing.T) {
 	}
 	crossing := file(t, "# MHz S RI R 50\n1 0.1 -0.2\n2 0.1 0\n3 0.1 0.2\n4 0.1 0\n5 0.1 0.1\n")
 	if out, err := Measure(Input{Network: crossing, SWR: 2}); err != nil || len(out.ResonancesHz) != 1 || out.ResonancesHz[0] != 2e6 {
+		t.Errorf("%v %v", out.ResonancesHz, err)
+	}
+	// Reactances alike to both sides of 0: halfway between the two points.
+	between := file(t, "# MHz S RI R 50\n1 0.1 -0.2\n2 0.1 0.2\n")
+	if out, err := Measure(Input{Network: between, SWR: 2}); err != nil || len(out.ResonancesHz) != 1 || math.Abs(out.ResonancesHz[0]-1.5e6) > 1 {
 		t.Errorf("%v %v", out.ResonancesHz, err)
 	}
 	gone := file(t, "# MHz S RI R 50\n1 0.1 -0.2\n2 1 0\n3 0.1 0.2\n")

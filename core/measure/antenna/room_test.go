@@ -114,11 +114,15 @@ func TestRefused(t *testing.T) {
 			t.Errorf("%s: %v", draft, err)
 		}
 	}
+	large, _ := json.Marshal(antenna.Draft{Text: "a.s1p", Setup: "stock", File: strings.Repeat("! much\n", 1<<19)})
+	if _, err := measuretest.Take(d, measure.Taking{Keyed: twoMetres, Draft: large}); err == nil || !strings.Contains(err.Error(), "at most 2 MB") {
+		t.Errorf("a file of 3.5 MB: %v", err)
+	}
 	long := oneOhmic(nil)
-	for i := range 1001 {
+	for i := range 1002 {
 		long += fmt.Sprintf("%g 0.2 0\n", 140+0.01*float64(i))
 	}
-	if m := open(t, antenna.Draft{Text: "a.s1p", Setup: "stock", File: long}).RulingAt(twoMetres).Standing[0]; len(m.Curve) > 301 || m.Curve[0].FrequencyHz != 140e6 || m.Curve[len(m.Curve)-1].FrequencyHz != 150e6 {
+	if m := open(t, antenna.Draft{Text: "a.s1p", Setup: "stock", File: long}).RulingAt(twoMetres).Standing[0]; len(m.Curve) > 301 || m.Curve[0].FrequencyHz != 140e6 || math.Abs(m.Curve[len(m.Curve)-1].FrequencyHz-150.01e6) > 1 {
 		t.Errorf("%d points drawn", len(m.Curve))
 	}
 }

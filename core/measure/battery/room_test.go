@@ -72,8 +72,8 @@ func TestLabelAndWhatWasGiven(t *testing.T) {
 // TestDutyOfABattery: 1,000 mAh at 5 % of 1.4 A, 5 % of 0.2 A and 90 % of 0.05 A last 1 / 0.125 h.
 func TestDutyOfABattery(t *testing.T) {
 	_, r := open(t, "", battery.Draft{Text: steady, Draw: "1.4/0.2/0.05"})
-	if got := r.Standing[0].Result.HoursAtDuty; got == nil || math.Abs(*got-8) > 1e-9 || r.Standing[0].Share != "5/5/90" {
-		t.Errorf("%v h", got)
+	if got := r.Standing[0].Result.HoursAtDuty; got == nil || math.Abs(*got-8) > 1e-9 || r.Standing[0].Share != "5/5/90" || !strings.Contains(r.Why, "8.0 h at 5/5/90 % of the time") {
+		t.Errorf("%v h, %s", got, r.Why)
 	}
 	_, r = open(t, "", battery.Draft{Text: steady, Draw: "1 0.5 0", Share: "50/50/0"})
 	if got := r.Standing[0].Result.HoursAtDuty; got == nil || math.Abs(*got-1/0.75) > 1e-9 {
@@ -133,6 +133,10 @@ func TestWhatIsNoLog(t *testing.T) {
 				t.Errorf("%s: %v, want %s", draft, err, field)
 			}
 		}
+	}
+	large, _ := json.Marshal(battery.Draft{Text: "a", File: strings.Repeat("0 7.4 1\n", 1<<19)})
+	if _, err := d.Room(battery.New()).Take(measure.Taking{Draft: large}); err == nil || !strings.Contains(err.Error(), "at most 2 MB") {
+		t.Errorf("a log of 4 MB: %v", err)
 	}
 }
 

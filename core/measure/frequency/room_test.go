@@ -108,6 +108,16 @@ func TestTheLastDigitCounts(t *testing.T) {
 	}
 }
 
+// TestAStepOfTheDial: 35.7 ppm of an error that a step of 5 kHz would make is doubted; 33 ppm short of it are not.
+func TestAStepOfTheDial(t *testing.T) {
+	for text, counts := range map[string]bool{"+5200Hz": false, "+4800Hz": true} {
+		_, _, d := open(t, nil, by(text, 0.5))
+		if m := d.Taken(0); m.Counts != counts {
+			t.Errorf("%s: %v %s", text, m.Counts, m.WhyNot)
+		}
+	}
+}
+
 // TestWhatCountsForNothing: what was struck, and what lies outside the band claimed.
 func TestWhatCountsForNothing(t *testing.T) {
 	review, facts, d := open(t, []string{"2.5ppm"}, by("-600Hz", 0.5), by("+100Hz ? warm", 0.5))

@@ -163,7 +163,7 @@ func TestTaking(t *testing.T) {
 		return measuretest.Take(d, measure.Taking{Keyed: record.Keyed{Band: "2m", Mode: "FM", FrequencyHz: 146e6}, Through: through, Draft: json.RawMessage(draft)})
 	}
 	for draft, field := range map[string]string{
-		`{"text":"much","by":"sinad","width":"narrow"}`: "text", `{"text":"0 uV","by":"sinad","width":"narrow"}`: "text", `{"text":"1uV","by":"guess","width":"narrow"}`: "by",
+		`{"text":"much","by":"sinad","width":"narrow"}`: "text", `{"text":"0 uV","by":"sinad","width":"narrow"}`: "text", `{"text":"81dBm","by":"sinad","width":"narrow"}`: "text", `{"text":"1uV","by":"guess","width":"narrow"}`: "by",
 		`{"text":"1uV","by":"sinad","width":"middling"}`: "width", `{"text":"1uV","by":"sinad","width":"wide","x":1}`: "x",
 	} {
 		if _, err := take(draft); err == nil || !strings.HasPrefix(err.Error(), field) {
@@ -183,6 +183,11 @@ func TestWhatIsPublished(t *testing.T) {
 	b := board.Of(r, false)
 	if !strings.Contains(b.Headline, "Sensitivity is short of its claim (2m: 0.400 µV for 12 dB SINAD, narrow, 4.1 dB more than claimed)") {
 		t.Error(b.Headline)
+	}
+	better, _ := begin("2m sensitivity 0.25uV").take("2uV", "sinad", "narrow", false).open(t)
+	all := board.Of(better, false)
+	if row := all.Boxes("sensitivity")[0]; !strings.Contains(row.Why, "1.9 dB less than claimed") {
+		t.Error(row.Why)
 	}
 	if ways := d.Ways(b.Boxes("sensitivity")); len(ways) != 2 || ways[0].Kit[0].Name != through.Kit[0].Name {
 		t.Errorf("what an edition rests on: %+v", ways)
