@@ -156,7 +156,7 @@ func TestOtherBandsOfARegion(t *testing.T) {
 		t.Errorf("%v %v", got, err)
 	}
 	for _, text := range []string{"2m dev", "battery", "dev"} {
-		if _, is, err := ParseOther(text, 2); !is || err == nil || !strings.Contains(Detail(err), "give the figure claimed, such as") {
+		if _, is, err := ParseOther(text, 2); !is || err == nil || !strings.HasPrefix(Detail(err), "give the figure claimed, such as") {
 			t.Errorf("%q: %v %v", text, is, err)
 		}
 	}

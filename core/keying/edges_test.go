@@ -31,6 +31,32 @@ func TestEdgesLieInsideTheBand(t *testing.T) {
 	}
 }
 
+// TestDoneIsWhatCounts: a reading of a meter that is not made for the frequency leaves its step open, and what on
+// the bench would do is made for the highest power of that band alone.
+func TestDoneIsWhatCounts(t *testing.T) {
+	for claimed, cure := range map[string]string{"70cm 1": "use tiny UHF meter", "70cm 4": "use UHF meter", "70cm": "use UHF meter"} {
+		r := record.Review{Claims: []record.Claim{{Text: "2m 5"}, {Text: claimed}}, Sheet: record.Sheet{PathIDs: []string{"v"}}}
+		p := sheet(t, r, way("v", vhf, load))
+		if s := p.Steps[1]; s.Band != "70cm" || s.Cure != cure {
+			t.Errorf("%s: %q", claimed, s.Cure)
+		}
+	}
+	r := record.Review{Claims: []record.Claim{{Text: "2m 5"}, {Text: "70cm 4"}}, Rules: record.Rules{RuleBook: "us-amateur", DecisionRule: "guarded", Scheme: "tolerance", ToleranceDB: 1.5, PassPercent: 90}}
+	facts := record.Facts{}
+	for _, k := range []record.Keyed{{Band: "2m", Level: "High", Mode: "FM", FrequencyHz: 146.52e6}, {Band: "70cm", Level: "High", Mode: "FM", FrequencyHz: 446e6}} {
+		facts.Measurements = append(facts.Measurements, record.Measurement{ID: k.Band, Kind: "power", Keyed: k, Through: way("v", vhf, load), Payload: []byte(`{"text":"4"}`)})
+	}
+	opened, err := measure.Open(&r, facts, r.Rules, rulebooks.Find, kinds.All())
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, s := range keying.SheetOf(opened, keying.Ways{Paths: []*record.Through{way("v", vhf, load)}}).Steps {
+		if s.Done != (s.Band == "2m") {
+			t.Errorf("%s: done %v", s.Band, s.Done)
+		}
+	}
+}
+
 // TestWhatIsKeyedInto a path: the levels of the band and mode, with the current read at each; of every other
 // mode the highest claimed anywhere, for the radio can be set to it by a slip; what the channel is called.
 func TestWhatIsKeyedInto(t *testing.T) {

@@ -101,6 +101,15 @@ func TestTheHeadlineSaysWhatWasMeasured(t *testing.T) {
 	}
 }
 
+// TestWhatCountsForNothingIsNoHeadline: where every figure is not covered, none was measured.
+func TestWhatCountsForNothingIsNoHeadline(t *testing.T) {
+	db := 3.0103
+	b := board.Of(measuretest.Open(t, measuretest.Review("2m 5/1"), measuretest.Facts(t, antenna.Name, twoMetres, antenna.Draft{Text: "144 3 148 3", Setup: "stock", CableDB: &db})), false)
+	if !strings.Contains(b.Headline, "No antenna that counts was measured") || strings.Contains(b.Headline, "Measured, with no claim") {
+		t.Error(b.Headline)
+	}
+}
+
 // TestRefused: each at its field.
 func TestRefused(t *testing.T) {
 	d := open(t)

@@ -279,6 +279,17 @@ func TestLevelsAreHeldAgainstTheirOwnBand(t *testing.T) {
 			}
 		}
 	}
+	two := begin("2m 5/1", "70cm 1").read("High", 146, power.Draft{Text: "5", ScaleW: v(20)}, a).read("Low", 146, power.Draft{Text: "1", ScaleW: v(20)}, a).read("High", 446, power.Draft{Text: "1.02", ScaleW: v(20)}, a)
+	two.facts.Measurements[2].Band = "70cm"
+	both := two.open(t)
+	for _, r := range both.Readings() {
+		if got := codes(r); strings.Contains(got, "levels-") {
+			t.Errorf("another band: %s %s", r.Band, got)
+		}
+	}
+	if got := both.Study().Findings; len(got) != 0 {
+		t.Errorf("alike over two bands: %+v", got)
+	}
 	am := begin("2m AM 5 FM 5/1").read("High AM", 146, power.Draft{Text: "5", ScaleW: v(20)}, a).read("High", 146, power.Draft{Text: "5", ScaleW: v(20)}, a).open(t).Readings()
 	if got := codes(am[1]); strings.Contains(got, "levels-") {
 		t.Errorf("another mode: %s", got)
