@@ -1,6 +1,7 @@
 package power_test
 
 import (
+	"encoding/json"
 	"fmt"
 	"math"
 	"strings"
@@ -381,6 +382,9 @@ func TestRepeatsOnOneMeter(t *testing.T) {
 	if two := degrees("10 10.1 9.9", "11 11.1"); two != one+1 {
 		t.Errorf("%d degrees of freedom, with another pair %d", one, two)
 	}
+	if typed := degrees("10 10.1 9.9", "11 f 147.5", "11.1 f 147.5"); typed != one+1 {
+		t.Errorf("%d degrees of freedom, with two lines of one frequency %d", one, typed)
+	}
 	if wild := degrees("10 10.1 9.9", "11 11.1", "12 2"); wild != one+1 {
 		t.Errorf("with one that is no repeat %d", wild)
 	}
@@ -456,5 +460,16 @@ func TestPairsAreOfOneSupply(t *testing.T) {
 		if len(got) != want || want == 1 && (got[0].A != "near" || got[0].B != "far") {
 			t.Errorf("%s: %+v", volts, got)
 		}
+	}
+}
+
+// TestPairsThatAreNotBounded: a meter that may rest at nought says nothing against another, and its pair can be
+// written down: no figure of it is infinite.
+func TestPairsThatAreNotBounded(t *testing.T) {
+	a, b := through("a", 0), through("b", 0)
+	s := begin("2m 1").read("High", 146, power.Draft{Text: "0.8", ScaleW: v(20)}, a).read("High", 146, power.Draft{Text: "0.2", ScaleW: v(20)}, b)
+	got := s.open(t).Study()
+	if _, err := json.Marshal(got); err != nil || len(got.Pairs) != 1 {
+		t.Errorf("%v %+v", err, got.Pairs)
 	}
 }
