@@ -52,6 +52,9 @@ func TestParseLine(t *testing.T) {
 		", 2m 5":                    "[{2m High FM 5 false false}]",
 		"10m SSB 35 pep 12 DIGITAL": "[{10m High SSB 35 true false} {10m High DIGITAL 12 false false}]",
 		"10m DIGITAL 12 pep 35 SSB": "[{10m High DIGITAL 12 false false} {10m High SSB 35 true false}]",
+		"10m 20-30 SSB pep 33":      "[{10m Full SSB 30 true true} {10m Least SSB 20 true true} {10m High SSB 33 false false}]",
+		"vhf 1-12 pep 30-100 SSB":   "[{VHF Full FM 12 false true} {VHF Least FM 1 false true} {VHF Full SSB 100 true true} {VHF Least SSB 30 true true}]",
+		"5W FM 10m AM 5W":           "[{10m High FM 5 false false} { High AM 5 false false}]",
 		"2m SSB 70cm 5":             "[{2m High SSB 0 false false} {70cm High FM 5 false false}]",
 		"2m and 70cm 5":             "[{2m High FM 5 false false} {70cm High FM 5 false false}]",
 	} {
@@ -64,7 +67,7 @@ func TestParseLine(t *testing.T) {
 		"": "", "3m": "3m", "fm3 5": "fm3", "2m 5/??": "5/??", "2m five": "five", "2m 5/10": "10", "2m 0": "0", "2m 9/8/7/6/5/4/3/2/1/.5": "9/8/7/6/5/4/3/2/1/.5", "2m 1,500": "1,500",
 		"2m pep": "pep", "2m 5//1": "5//1", "2m -5": "-5", "2m 12-1": "12-1", "2m 5 high": "high", "2m high 5/1": "5/1", "1-12": "1-12", "25": "25", "146.52": "146.52", "350.5 5": "350.5 MHz", "2m 5MW": "5MW",
 		"2m 5 high 1": "high", "2m high 5 high 4": "high", "2m high AM 5": "high", "2m 2m 5": "2m", "2m 450-440 5": "450-440", "450-440MHz 5": "450-440MHz", "2m 0.0001MHz": "0.0001MHz", "5 pep 3 pep": "pep",
-		"frog 5": "frog", "GMRS main 20/5, interstital 5": "interstital", "AM 2m 5": "2m", "pep pep 5": "pep", "2m high pep 5": "pep", "2m high": "high", "2m 1MHz-12MHz": "1MHz-12MHz", "2m high 1-12": "high", "2m 30-100 5": "30-100", "5 2m 1-12": "5", "2m high 70cm 5": "70cm",
+		"frog 5": "frog", "GMRS main 20/5, interstital 5": "interstital", "AM 2m 5": "2m", "pep pep 5": "pep", "2m high pep 5": "pep", "2m high": "high", "2m 1MHz-12MHz": "1MHz-12MHz", "2m high 1-12": "high", "2m 30-100 5": "30-100", "5 2m 1-12": "5", "1-12W": "1-12W", "2m high 70cm 5": "70cm",
 	} {
 		if got, err := ParseLine(text, 0); err == nil || WordOf(err) != word {
 			t.Errorf("%q read as %v, refused at %q: %v", text, got, WordOf(err), err)
