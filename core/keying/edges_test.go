@@ -20,6 +20,10 @@ func TestEdgesLieInsideTheBand(t *testing.T) {
 	if len(at) != 2 || at[0].FrequencyHz != 144.02e6 || at[1].FrequencyHz != 147.98e6 {
 		t.Errorf("%+v", at)
 	}
+	wide := sheet(t, record.Review{Claims: []record.Claim{{Text: "70cm 5"}}, Sheet: record.Sheet{Marks: []string{"edges"}}}, way("u", uhf, load)).Rows[0].Channels
+	if len(wide) != 2 || wide[0].FrequencyHz != 420.15e6 || wide[1].FrequencyHz != 449.85e6 { // of 30 MHz
+		t.Errorf("%+v", wide)
+	}
 	boxes := map[string]bool{}
 	for _, s := range p.Steps {
 		boxes[s.Box] = true
@@ -83,6 +87,9 @@ func TestWhatIsKeyedInto(t *testing.T) {
 		t.Error(got)
 	}
 	if got := said(record.Keyed{Band: "marine", Level: "High", Mode: "FM", FrequencyHz: 156.3e6}); !strings.Contains(got, "High 6 FM false") || !strings.Contains(got, "channel 6") {
+		t.Error(got)
+	}
+	if got := said(record.Keyed{Band: "marine", Level: "High", Mode: "FM", FrequencyHz: 156.8e6}); !strings.Contains(got, "channel 16, emergency") {
 		t.Error(got)
 	}
 	if got := keying.Ghosts(opened); len(got) != 1 || got[0].W != 4.8 || got[0].Box != "2m High FM" {

@@ -89,6 +89,9 @@ func TestTheWorseOfASetupStands(t *testing.T) {
 	if row := strings.Join(rows[0], "|"); row != "2m|146.52 MHz|144 2.5 146 1.2 148 1.9|the antenna it comes with, by itself|none|1.20|146 MHz|+0.00 MHz, +0.0 %|2.50|144 MHz|86 %, straight between markers|no claim" {
 		t.Error(row)
 	}
+	if void := rows[3][len(rows[3])-1]; !strings.HasPrefix(void, "text: ") && !strings.Contains(void, "not") || strings.HasPrefix(void, "does not count") {
+		t.Errorf("what cannot be read any more says why: %q", void)
+	}
 }
 
 // TestTheHeadlineSaysWhatWasMeasured, also where another band was not.

@@ -119,6 +119,9 @@ func TestStandbyInForceAlone(t *testing.T) {
 	if got := emissions.Of(b.open(t)).Standby(); len(got) != 2 || got[0][1]+got[0][2] != "standbyfails" || got[1][1]+got[1][2] != "receivepasses so far" {
 		t.Errorf("%v", got)
 	}
+	if idle, heard := emissions.Of(b.open(t)).Looked(); !idle || heard {
+		t.Errorf("looked in standby %v, heard %v", idle, heard)
+	}
 	for _, standing := range []string{record.Suspect, record.Struck} {
 		b.standings = map[string]string{"0": standing}
 		room := emissions.Of(b.open(t))
@@ -574,6 +577,10 @@ func TestWordsWithoutARuling(t *testing.T) {
 	}
 	silent := rulebook.Book{ID: "own", Title: "Own", Kind: "house", Clauses: []rulebook.Clause{{Citation: "c"}}}
 	if v, got := why(bench{own: &silent, looks: []string{"a: 30-1600 -82 h-13-75"}}); v != decision.NoLimit || got != "the book sets no limit here" {
+		t.Errorf("%s %s", v, got)
+	}
+	exempt := rulebook.Book{ID: "own", Title: "Own", Kind: "house", Clauses: []rulebook.Clause{{Citation: "c", Exempt: true}}}
+	if v, got := why(bench{own: &exempt, looks: []string{"a: 30-1600 -82 h-13-75"}}); v != decision.NoLimit || got != "the equipment is exempt" {
 		t.Errorf("%s %s", v, got)
 	}
 	r := bench{}.with(t, func() record.Facts {

@@ -131,6 +131,7 @@ func TestWhatNoScreenShows(t *testing.T) {
 		"a floor":      {"30-1600 floor -300 1h-13", emissions.Draft{}, "dBm"},
 		"a peak":       {"30-1600 floor -82 1h 300", emissions.Draft{}, "dBm"},
 		"a long one":   {"30-1600 -82 1h-13 " + strings.Repeat("x", 4000), emissions.Draft{}, "4000 characters"},
+		"one twice":    {"30-1600 -82 1h-13 292-60 292-61", emissions.Draft{}, "given twice"},
 		"an end":       {"30-9000000 floor -82 1h-13", emissions.Draft{}, "Hz"},
 		"an offset":    {good, told(func(o *emissions.Told) { o.OffsetDB = v(200.1) }), "offset_db"},
 		"a hold":       {good, told(func(o *emissions.Told) { o.HeldS = v(86401) }), "held_s"},

@@ -98,6 +98,19 @@ func TestNoReceiverHearsLessThanThermalNoise(t *testing.T) {
 	}
 }
 
+// TestALossThatIsNotKnown at the frequency leaves the level at the connector open: it counts for nothing.
+func TestALossThatIsNotKnown(t *testing.T) {
+	way := *through
+	way.Kit = slices.Clone(way.Kit)
+	way.Kit[0].Spec.Element.ToHz = v(100e6)
+	s := begin().take("2.2uV", "sinad", "narrow", false)
+	s.facts.Measurements[0].Through = &way
+	_, d := s.open(t)
+	if m := d.Taken(0); m.Counts || !strings.Contains(m.WhyNot, "the loss of the path is not known at 146 MHz") {
+		t.Errorf("%v %q", m.Counts, m.WhyNot)
+	}
+}
+
 // TestWhatStandsOfSeveral: of each width the level that needs most, whatever came last;
 // by ear it is held against nothing, struck it counts for nothing.
 func TestWhatStandsOfSeveral(t *testing.T) {
