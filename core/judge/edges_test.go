@@ -717,6 +717,18 @@ func TestBelowACarrierOfNoPower(t *testing.T) {
 	}
 }
 
+// TestLimitsBelowACarrierOfNoPower are the relative ones alone: of 1 W, taken for a power that nobody read, 25 uW
+// (46 dB down) would be the stricter of 47 CFR 97.307(e) (from memory), and is none.
+func TestLimitsBelowACarrierOfNoPower(t *testing.T) {
+	s := line1MHz("below", 30, 1500, -100, map[int]float64{146: 0, 292: -50})
+	s.Normalised = true
+	in := scene(t, s)
+	in.MeanW = nil
+	if p := judge(t, in).Products[0]; p.LimitDBc == nil || math.Abs(*p.LimitDBc+40) > 1e-9 || *p.DecidedBy != string(rulebook.ByRelative) {
+		t.Errorf("%+v", p)
+	}
+}
+
 // TestACarrierWithinItsOwnUncertainty: 4 dB beside its power are the instrument's own where that is within 6.
 func TestACarrierWithinItsOwnUncertainty(t *testing.T) {
 	for u, agrees := range map[units.DB]bool{1.5: false, 6: true} {
