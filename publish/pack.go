@@ -139,7 +139,7 @@ func (t *table) resource() resource {
 // tracesTable has its rows written as they come: a million of them are nothing to hold as text.
 var tracesTable = table{name: "traces", title: "Every sweep, point by point", columns: []column{
 	text("sweep", "Sweep", "key of the sweep"), number("frequency_hz", "Frequency", "of the point"), number("shown_dbm", "Shown", "level as displayed"),
-	number("at_connector_dbm", "Level at the connector", "shown plus loss less offset; empty where the loss is not known"),
+	number("at_connector_dbm", "Level at the connector", "shown plus loss less offset; empty where the loss is not known, or only levels below the carrier are"),
 }}
 
 // packer writes files of one time, so that the same content gives the same bytes.

@@ -613,6 +613,15 @@ func TestPointsOfASweep(t *testing.T) {
 	if !ok || len(hz) != 3 || hz[1] != 146.5e6 || shown[1] != -13 || at[1] != 37 || !math.IsNaN(at[2]) {
 		t.Errorf("%v %v %v %v", hz, shown, at, ok)
 	}
+	below, err := room.Read(measure.Taking{Keyed: key, Through: through(50), File: &record.File{Content: []byte("MHz;dBc\n100;-77\n146.5;0\n300;-75\n")}}, emissions.Draft{Name: "b", RBWHz: 1e5, Normalised: true})
+	if err != nil {
+		t.Fatal(err)
+	}
+	payload, _ = json.Marshal(below.Payload)
+	relative := record.Facts{Measurements: []record.Measurement{{ID: "0", Kind: emissions.Name, Keyed: key, Through: through(50), Payload: payload, Blob: below.Blob}}}
+	if _, shown, at, ok := emissions.Of(bench{}.with(t, relative)).Points("0"); !ok || shown[1] != 0 || !math.IsNaN(at[1]) {
+		t.Errorf("below its carrier no level at the connector is known: %v %v", shown, at)
+	}
 	for _, id := range []string{"1", "2"} {
 		if _, _, _, ok := emissions.Of(bench{}.with(t, facts)).Points(id); ok {
 			t.Errorf("%s has points", id)

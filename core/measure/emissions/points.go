@@ -6,8 +6,9 @@ import (
 	"talloak/core/units"
 )
 
-// Points are those of a kept sweep, with the levels as displayed and at the connector, which are NaN where
-// the loss is not known; false for a look, which has none, and for what cannot be worked out any more.
+// Points are those of a kept sweep: frequencies in Hz, levels as displayed and at the connector in dBm. These
+// are NaN where the loss is not known, and throughout a sweep that knows levels below its carrier alone, in dB.
+// False for a look, which has no points, and for what cannot be worked out any more.
 func (d *Room) Points(id string) (hz, shown, at []float64, ok bool) {
 	for _, row := range d.sweeps {
 		if row.ID != id || row.Look != nil {
@@ -17,11 +18,12 @@ func (d *Room) Points(id string) (hz, shown, at []float64, ok bool) {
 		if err != nil {
 			return nil, nil, nil, false
 		}
+		_, relative := s.OfRelative()
 		for i, level := range s.Trace.Levels {
 			f := s.Trace.Frequency(i)
 			hz, shown = append(hz, float64(f)), append(shown, level)
 			v := math.NaN()
-			if loss, known := s.Path.LossAt(f); known {
+			if loss, known := s.Path.LossAt(f); known && !relative {
 				v = level + float64(loss-units.DB(s.AppliedDB))
 			}
 			at = append(at, v)
