@@ -14,13 +14,14 @@ import (
 // may lists, for every room outside the core, the rooms of ours it may know beside the
 // core. A room that is not here may not be there.
 var may = map[string][]string{
-	"app":              {"store", "publish"},
-	"cmd/talloak":      {"app", "demo", "httpapi", "rulebooks", "store", "web"},
-	"demo":             {"app", "demo/simulated", "store"},
-	"httpapi":          {"app", "store"},
+	"app":              {"store", "publish", "publish/drawing"},
+	"cmd/talloak":      {"app", "demo", "httpapi", "publish", "rulebooks", "store", "web"},
+	"demo":             {"app", "demo/simulated", "publish", "store"},
+	"httpapi":          {"app", "publish", "store"},
 	"demo/simulated":   {},
 	"measuretest":      {"rulebooks"},
-	"publish":          {},
+	"publish":          {"publish/drawing"},
+	"publish/drawing":  {},
 	"rulebooks":        {},
 	"scripts":          {},
 	"scripts/campaign": {},

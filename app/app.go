@@ -27,6 +27,9 @@ type App struct {
 	Kinds  []measure.Kind
 	Events *Events
 
+	// KeyFile is where the key is that editions are signed by, when there is one; empty for none.
+	KeyFile string
+
 	books Books
 	ids   []string
 

@@ -18,6 +18,7 @@ import (
 	"talloak/core/problem"
 	"talloak/core/reading"
 	"talloak/core/record"
+	"talloak/publish"
 	"talloak/rulebooks"
 	"talloak/store"
 	"talloak/store/storetest"
@@ -68,6 +69,15 @@ func (p *place) take(text string) app.Take {
 }
 
 // taken counts what is kept of a review.
+// freeze freezes the next edition of what was seen.
+func (p *place) freeze(id string, saw *app.Publishing) (*record.Edition, error) {
+	ask := app.Freezing{ReviewID: p.review, EditionID: id, Saw: saw.Basis, Kind: publish.First}
+	if saw.Next > 1 {
+		ask.Kind, ask.Changed = publish.Addendum, "More was measured."
+	}
+	return p.Freeze(context.Background(), ask)
+}
+
 func (p *place) taken() int {
 	p.t.Helper()
 	facts, err := p.Store.Facts(p.t.Context(), p.review, store.WithoutTraces)
@@ -233,7 +243,7 @@ func TestAnEditionIsWhatWasSeen(t *testing.T) {
 	if _, err := p.Measure(t.Context(), k); err != nil {
 		t.Fatal(err)
 	}
-	if _, err := p.Freeze(t.Context(), p.review, uuid.NewString(), seen.Basis); !errors.Is(err, store.ErrStale) {
+	if _, err := p.freeze(uuid.NewString(), seen); !errors.Is(err, store.ErrStale) {
 		t.Errorf("what was not previewed was frozen: %v", err)
 	}
 	if _, err := p.PreviewEdition(t.Context(), p.review, seen.Basis); !errors.Is(err, store.ErrStale) {
@@ -241,11 +251,11 @@ func TestAnEditionIsWhatWasSeen(t *testing.T) {
 	}
 	seen, _ = p.Publishing(t.Context(), p.review)
 	id := uuid.NewString()
-	e, err := p.Freeze(t.Context(), p.review, id, seen.Basis)
+	e, err := p.freeze(id, seen)
 	if err != nil || !strings.Contains(string(e.Page), "after the preview") {
 		t.Fatalf("%v", err)
 	}
-	if again, err := p.Freeze(t.Context(), p.review, id, seen.Basis); err != nil || again.Number != 1 || again.SHA256 != e.SHA256 {
+	if again, err := p.freeze(id, seen); err != nil || again.Number != 1 || again.SHA256 != e.SHA256 {
 		t.Errorf("the same again: %+v %v", again, err)
 	}
 	if wrong, n, err := p.Verify(t.Context()); err != nil || n != 1 || len(wrong) > 0 {
@@ -371,7 +381,7 @@ func TestTheSameIsFrozenOnce(t *testing.T) {
 	done := make(chan error, 8)
 	for range 8 {
 		go func() {
-			_, err := p.Freeze(context.Background(), p.review, uuid.NewString(), seen.Basis)
+			_, err := p.freeze(uuid.NewString(), seen)
 			done <- err
 		}()
 	}
@@ -396,7 +406,7 @@ func TestTheSameIsFrozenOnce(t *testing.T) {
 	if now, err = p.Publishing(t.Context(), p.review); err != nil || now.Unchanged {
 		t.Errorf("%+v %v", now, err)
 	}
-	if _, err := p.Freeze(t.Context(), p.review, uuid.NewString(), now.Basis); !errors.As(err, new(app.FrozenAlready)) {
+	if _, err := p.freeze(uuid.NewString(), now); !errors.As(err, new(app.FrozenAlready)) {
 		t.Errorf("by a later program: %v", err)
 	}
 	if _, err := p.Measure(t.Context(), p.take("4.8")); err != nil {
@@ -405,7 +415,7 @@ func TestTheSameIsFrozenOnce(t *testing.T) {
 	if now, err = p.Publishing(t.Context(), p.review); err != nil || now.Unchanged || now.Next != 2 {
 		t.Errorf("%+v %v", now, err)
 	}
-	if e, err := p.Freeze(t.Context(), p.review, uuid.NewString(), now.Basis); err != nil || e.Number != 2 {
+	if e, err := p.freeze(uuid.NewString(), now); err != nil || e.Number != 2 {
 		t.Errorf("%+v %v", e, err)
 	}
 }

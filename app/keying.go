@@ -24,7 +24,10 @@ func (a *App) Ghosts(ctx context.Context, id string) ([]keying.Ghost, error) {
 	if err != nil {
 		return nil, err
 	}
-	before, err := a.Store.EarlierOf(ctx, now)
+	before := now.Follows
+	if before == "" {
+		before, err = a.Store.EarlierOf(ctx, now)
+	}
 	if err != nil || before == "" {
 		return []keying.Ghost{}, err
 	}

@@ -1,6 +1,7 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"fmt"
@@ -68,6 +69,7 @@ type ReviewChange struct {
 	Claims  []record.Claim `json:"claims"`
 	Rules   record.Rules   `json:"rules"`
 	Sheet   *record.Sheet  `json:"sheet"` // nil leaves it as it is
+	Adds    *record.Adds   `json:"adds"`  // nil leaves it as it is
 }
 
 // ChangeReview writes a change; store.ErrStale where the version is not the newest. The
@@ -94,17 +96,17 @@ func (a *App) ChangeReview(ctx context.Context, c ReviewChange) error {
 		c.Claims = []record.Claim{}
 	}
 	r := &record.Review{ID: c.ID, Version: c.Version, Subject: c.Subject, Claims: c.Claims, Rules: c.Rules}
-	if c.Sheet == nil {
+	if c.Sheet == nil || c.Adds == nil {
 		old, err := a.Store.Review(ctx, c.ID)
 		if err != nil {
 			return err
 		}
-		c.Sheet = &old.Sheet
+		c.Sheet, c.Adds = cmp.Or(c.Sheet, &old.Sheet), cmp.Or(c.Adds, &old.Adds)
 	}
 	if err := checkSheet(c.Sheet); err != nil {
 		return err
 	}
-	r.Sheet = *c.Sheet
+	r.Sheet, r.Adds = *c.Sheet, *c.Adds
 	if err := a.Store.ChangeReview(ctx, r); err != nil {
 		return err
 	}
@@ -257,31 +259,137 @@ func (a *App) PreviewEdition(ctx context.Context, id, saw string) ([]byte, error
 	if saw != "" && saw != seen(basis(r.Review, at, shelf), last) {
 		return nil, store.ErrStale
 	}
-	return publish.Preview(r, last.Number+1)
+	frame, err := a.frame(ctx, r.Review, editions)
+	if err != nil {
+		return nil, err
+	}
+	frame.Number = last.Number + 1
+	return publish.Preview(r, frame)
 }
 
-// Freeze freezes the next edition of a review under a key made by who asks. Saw is the
-// basis of what was previewed; store.ErrStale where the review is not that any more,
-// empty for whoever has seen nothing and takes what there is; FrozenAlready where nothing has
-// changed since the last edition.
-func (a *App) Freeze(ctx context.Context, reviewID, editionID, saw string) (*record.Edition, error) {
+// frame is what an edition says beside what was measured, but for its kind, number and time.
+func (a *App) frame(ctx context.Context, r *record.Review, editions []record.Edition) (out publish.Frame, err error) {
+	if out.Publication, err = a.Store.Publication(ctx); err != nil {
+		return out, err
+	}
+	letters, err := a.Store.Letters(ctx, r.ID)
+	if err != nil {
+		return out, err
+	}
+	out.Recommendation, out.Letters = r.Adds.Recommendation, publish.Printed(letters)
+	for _, id := range r.Adds.Photos {
+		p, err := a.Store.Photo(ctx, id)
+		if err != nil {
+			return out, err
+		}
+		if p.ReviewID == r.ID {
+			out.Photos = append(out.Photos, publish.Photo{About: p.About, Name: p.Name, MediaType: p.MediaType, TakenAt: p.TakenAt.UTC(), Content: p.Content})
+		}
+	}
+	for i := range editions {
+		out.Earlier = append(out.Earlier, earlier(&editions[i]))
+	}
+	before := lastOf(editions)
+	if before.Number == 0 && r.Follows != "" {
+		others, err := a.Store.Editions(ctx, r.Follows)
+		if err != nil {
+			return out, err
+		}
+		if before = lastOf(others); before.Number > 0 {
+			e := earlier(before)
+			out.Follows = &e
+		}
+	}
+	if before.Number > 0 {
+		whole, err := a.Store.Edition(ctx, before.ID)
+		if err != nil {
+			return out, err
+		}
+		out.Before, err = publish.FiguresOf(whole.Document)
+		return out, err
+	}
+	return out, nil
+}
+
+func earlier(e *record.Edition) publish.Earlier {
+	return publish.Earlier{ID: e.ID, Number: e.Number, Kind: publish.Kind(e.Kind), FrozenAt: e.FrozenAt.UTC(), Title: e.Title, Changed: e.Changed, SHA256: e.SHA256}
+}
+
+// fileNotes are those of the original files of a review.
+func (a *App) fileNotes(ctx context.Context, reviewID string) (map[string]publish.FileNote, error) {
+	ids, err := a.Store.FilesOf(ctx, reviewID)
+	out := map[string]publish.FileNote{}
+	for _, id := range ids {
+		f, err := a.Store.File(ctx, id)
+		if err != nil {
+			return nil, err
+		}
+		out[id] = publish.FileNote{Name: f.Name, MediaType: f.MediaType, Bytes: len(f.Content), SHA256: sumOf(f.Content)}
+	}
+	return out, err
+}
+
+// Freezing asks for the next edition of a review under a key made by who asks. Saw is the
+// basis of what was previewed; empty for whoever has seen nothing and takes what there is.
+type Freezing struct {
+	ReviewID, EditionID, Saw string
+	Kind                     publish.Kind
+	Changed                  string
+}
+
+// Freeze freezes the next edition: store.ErrStale where the review is not what was previewed any
+// more, FrozenAlready where nothing has changed since the last edition.
+func (a *App) Freeze(ctx context.Context, ask Freezing) (*record.Edition, error) {
+	if err := checkTexts(struct {
+		Changed string `json:"changed"`
+	}{ask.Changed}); err != nil {
+		return nil, err
+	}
 	shelf, err := a.Shelf(ctx)
 	if err != nil {
 		return nil, err
 	}
-	e := &record.Edition{ID: editionID, ReviewID: reviewID}
-	again, err := a.Store.Freeze(ctx, e, store.Fingerprint([]string{reviewID, editionID}), func(e *record.Edition, r *record.Review, facts record.Facts, at store.Standpoint, last *record.Edition) error {
+	files, err := a.fileNotes(ctx, ask.ReviewID)
+	if err != nil {
+		return nil, err
+	}
+	key, err := a.signingKey()
+	if err != nil {
+		return nil, err
+	}
+	// The frame is made before anything is locked: it is read through connections of its own.
+	review, err := a.Store.Review(ctx, ask.ReviewID)
+	if err != nil {
+		return nil, err
+	}
+	editions, err := a.Store.Editions(ctx, ask.ReviewID)
+	if err != nil {
+		return nil, err
+	}
+	frame, err := a.frame(ctx, review, editions)
+	if err != nil {
+		return nil, err
+	}
+	frame.Kind, frame.Changed = ask.Kind, strings.TrimSpace(ask.Changed)
+	e := &record.Edition{ID: ask.EditionID, ReviewID: ask.ReviewID, Kind: string(ask.Kind), Changed: strings.TrimSpace(ask.Changed)}
+	again, err := a.Store.Freeze(ctx, e, store.Fingerprint([]string{ask.ReviewID, ask.EditionID}), func(e *record.Edition, r *record.Review, facts record.Facts, at store.Standpoint, last *record.Edition) error {
 		if e.Basis = basis(r, at, shelf); last.Basis == e.Basis {
 			return FrozenAlready{last.Number}
 		}
-		if saw != "" && saw != seen(e.Basis, last) {
+		if ask.Saw != "" && ask.Saw != seen(e.Basis, last) {
 			return store.ErrStale
+		}
+		if err := publish.CheckKind(ask.Kind, ask.Changed, last.Number, r.Follows != ""); err != nil {
+			return err
+		}
+		if r.Version != review.Version || last.Number != lastOf(editions).Number {
+			return store.ErrStale // changed since the frame was made
 		}
 		opened, err := measure.Open(r, facts, r.Rules, shelf.Find, a.Kinds)
 		if err != nil {
 			return err
 		}
-		if err := publish.Freeze(opened, e); err != nil {
+		if err := publish.Freeze(opened, e, frame, files, key); err != nil {
 			return err
 		}
 		if last.Number > 0 && publish.Alike(last.Document, e.Document) { // a later program, or what no edition tells
@@ -290,7 +398,7 @@ func (a *App) Freeze(ctx context.Context, reviewID, editionID, saw string) (*rec
 		return nil
 	})
 	if err == nil && !again {
-		a.Events.publish("edition", e.ID, reviewID)
+		a.Events.publish("edition", e.ID, ask.ReviewID)
 	}
 	return e, err
 }

@@ -20,6 +20,7 @@ import (
 	"talloak/core/units"
 	"talloak/core/wiring"
 	"talloak/demo/simulated"
+	"talloak/publish"
 	"talloak/store"
 )
 
@@ -35,6 +36,8 @@ type loader struct {
 	review string
 	radio  simulated.Radio
 	n      int // measurements so far: each has its own seed and id
+
+	follows string // the review that the next one re-tests; empty for none
 }
 
 // Load fills an empty database with the scenario.
@@ -44,6 +47,9 @@ func Load(ctx context.Context, a *app.App) error {
 	}
 	if err := a.SetRegion(ctx, bands.Region2); err != nil {
 		return fmt.Errorf("demo region: %w", err)
+	}
+	if err := a.SetPublication(ctx, record.Publication{Name: "Fellside Radio Notes", People: "two hill walkers with a bench", Contact: "notes@fellside.example", Licence: "CC BY 4.0"}); err != nil {
+		return fmt.Errorf("demo publication: %w", err)
 	}
 	l := &loader{ctx: ctx, app: a}
 	for _, write := range []func() error{l.metersCompared, l.larkrise, l.quillon, l.quillonFiltered, l.saltmarsh, l.curlew, l.drover} {
@@ -110,7 +116,7 @@ func (l *loader) begin(name string, radio simulated.Radio, subject record.Subjec
 
 func (l *loader) beginBy(rules record.Rules, name string, radio simulated.Radio, subject record.Subject, claims []record.Claim) error {
 	l.review, l.radio, l.n = id("review", name), radio, 0
-	return l.app.AddReview(l.ctx, &record.Review{ID: l.review, Subject: subject, Claims: claims, Rules: rules})
+	return l.app.AddReview(l.ctx, &record.Review{ID: l.review, Subject: subject, Claims: claims, Rules: rules, Follows: l.follows})
 }
 
 var rules = record.Rules{RuleBook: "us-amateur", DecisionRule: "guarded", Scheme: "tolerance", ToleranceDB: 1.5, PassPercent: 90, BandwidthHz: 16000}
@@ -291,7 +297,26 @@ func (l *loader) say(targetID, standing, reason string) error {
 	return l.app.Say(l.ctx, record.Standing{ID: id(targetID, standing), ReviewID: l.review, TargetID: targetID, Standing: standing, Reason: reason})
 }
 
+// written logs a line just as it was typed.
+func (l *loader) written(wire int, band, level, text string) (string, error) {
+	key := id(l.review, text)
+	_, err := l.app.Measure(l.ctx, app.Take{ID: key, Kind: power.Name, ReviewID: l.review, Keyed: keyed(band, level), PathID: id("path", wire), Draft: draft(power.Draft{Text: text})})
+	return key, err
+}
+
+// follow freezes an edition that follows another.
+func (l *loader) follow(kind publish.Kind, changed string) error {
+	_, err := l.app.Freeze(l.ctx, app.Freezing{ReviewID: l.review, EditionID: id(l.review, string(kind)), Kind: kind, Changed: changed})
+	return err
+}
+
+// letter keeps what somebody wrote.
+func (l *loader) letter(of record.Letter) error {
+	of.ID, of.ReviewID = id(l.review, of.Kind, of.Text), l.review
+	return l.app.AddLetter(l.ctx, &of)
+}
+
 func (l *loader) freeze() error {
-	_, err := l.app.Freeze(l.ctx, l.review, id(l.review, "edition"), "")
+	_, err := l.app.Freeze(l.ctx, app.Freezing{ReviewID: l.review, EditionID: id(l.review, "edition"), Kind: publish.First})
 	return err
 }

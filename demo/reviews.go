@@ -1,6 +1,9 @@
 package demo
 
-import "talloak/core/record"
+import (
+	"talloak/core/record"
+	"talloak/publish"
+)
 
 // steps runs measurements until one fails.
 type steps struct{ err error }
@@ -67,19 +70,31 @@ func (l *loader) quillon() error {
 	s.do(l.look(2, "2m", "High", "second look, pocket analyzer", 30e6, 960e6, 4651))
 	s.do(l.look(1, "2m", "High", "wide, bench analyzer", 30e6, 1.55e9, 15_201))
 	s.do(l.look(2, "2m", "Low", "pocket analyzer", 30e6, 960e6, 4651))
-	if s.err != nil {
-		return s.err
+	if s.err == nil {
+		s.err = l.freeze()
 	}
-	return l.freeze()
+	for _, letter := range []record.Letter{
+		{Kind: "admission", From: "maker", Name: "Quillon, customer care", SaidOn: "2026-10-09", About: "2m High", MayPrint: true,
+			Text: "Thank you for sending us the plot. We see the same in the workshop: a batch of the Q7 left with a filter coil of the wrong value. Send the unit in and we fit the right one without charge."},
+		{Kind: "question", From: "us", SaidOn: "2026-10-12", MayPrint: true, Text: "From which date code on is the filter right? Write to us with serial and date code of your Q7."},
+		{Kind: "answer", From: "reader", SaidOn: "2026-10-27", MayPrint: true, Serial: "77-4410", DateCode: "2606", Text: "Mine has the third harmonic 58 dB down on High, measured at a club with a borrowed analyzer."},
+	} {
+		if s.err == nil {
+			s.err = l.letter(letter)
+		}
+	}
+	return s.err
 }
 
 func (l *loader) quillonFiltered() error {
+	l.follows = l.review
 	err := l.begin("quillon filtered", quillonFiltered, record.Subject{
 		Maker: "Quillon", Model: "Q7", Serial: "77-1093", DateCode: "2541", Firmware: "2.02",
 		Changes: "a low-pass filter fitted by the maker's workshop, October 2026",
 		ComeBy:  "lent", ComeByNote: "the same unit, back from the workshop", Interest: "none",
 		SupplyMinV: p(6.8), SupplyV: p(7.4), SupplyMaxV: p(8.4),
 	}, []record.Claim{{Text: "2m 7/1", Source: "sales page", ReadOn: "2026-10-02"}})
+	l.follows = ""
 	if err != nil {
 		return err
 	}
@@ -88,5 +103,8 @@ func (l *loader) quillonFiltered() error {
 	s.do(l.read(0, "2m", "Low", "Low", "l swr 1.2 7.9v .6a"))
 	s.do(l.look(1, "2m", "High", "wide, bench analyzer", 30e6, 1.55e9, 15_201))
 	s.do(l.look(1, "2m", "Low", "wide, bench analyzer", 30e6, 1.55e9, 15_201))
-	return s.err
+	if s.err != nil {
+		return s.err
+	}
+	return l.follow(publish.Retest, "Power and emissions of both levels were measured again after the maker fitted another low-pass filter; nothing is taken over from the older edition.")
 }

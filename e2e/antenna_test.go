@@ -48,14 +48,16 @@ func TestAntennaOverItsBand(t *testing.T) {
 
 	b.do(press(".tab[href$=ruling]"), c.WaitVisible(c.CSS("[data-kind=antenna]")), press(".box:has([data-kind=antenna])"))
 	b.waitText(".evidence", "in the hand: 1.11 at 145")
-	b.do(press(".tab[href$=publish]"), c.WaitVisible(c.CSS("[name=freeze]:not([disabled])")), press("[name=freeze]"))
+	b.do(press(".tab[href$=publish]"))
+	b.toFreeze()
+	b.do(press("[name=freeze]"))
 	b.waitText(".editions", "Edition 2")
 	table := eval[string](b, fmt.Sprintf("fetch('/api/v1%s/measure/antenna/export').then((r) => r.text())", larkrise))
 	if !strings.Contains(table, "hand.s1p,in the hand,none,1.11,145 MHz,") {
 		t.Errorf("%s", table)
 	}
 	// All that can be had of an edition is there.
-	if got := eval[string](b, "Promise.all([...document.querySelectorAll('.editions article:first-of-type .links a')].map((a) => fetch(a.href).then((r) => r.status + ' ' + r.headers.get('content-type').split(';')[0]))).then((all) => all.join(', '))"); got != "200 text/html, 200 text/html, 200 text/plain, 200 application/json, 200 application/zip" {
+	if got := eval[string](b, "Promise.all([...document.querySelectorAll('.editions article:first-of-type .links a')].map((a) => fetch(a.href).then((r) => r.status + ' ' + r.headers.get('content-type').split(';')[0]))).then((all) => all.join(', '))"); got != "200 text/html, 200 text/html, 200 application/pdf, 200 application/pdf, 200 text/plain, 200 application/json, 200 application/zip, 200 image/png, 200 image/png, 200 image/png, 200 image/png, 200 image/png" {
 		t.Error(got)
 	}
 	b.do(c.Navigate(eval[string](b, "document.querySelector('.editions a').href")))

@@ -314,7 +314,8 @@ func TestTwoWindowsOfOneReview(t *testing.T) {
 	b.waitText(".keyup .echo", "before keying")
 	b.waitValue("[name=entry]", "4.83 h")
 	// An edition of what was previewed, or none.
-	b.do(press(".tab[href$=publish]"), c.WaitVisible(c.CSS("[name=freeze]:not([disabled])")))
+	b.do(press(".tab[href$=publish]"))
+	b.toFreeze()
 	basis := eval[string](b, "document.querySelector('iframe').src")
 	other("4.84 h ? after the preview")
 	b.waitFor(fmt.Sprintf("String(document.querySelector('iframe')?.src !== %q)", basis), "true")

@@ -87,6 +87,16 @@ func (b *browser) do(actions ...c.Action[c.Void]) {
 	}
 }
 
+// toFreeze waits until the stage that is open can freeze; it says of an edition that follows others that it adds to them.
+func (b *browser) toFreeze() {
+	b.t.Helper()
+	b.do(c.WaitVisible(c.CSS("[name=freeze]")))
+	if eval[bool](b, "!!document.querySelector('[name=kind]')") {
+		b.do(press("[name=kind][value=addendum]"), c.WaitVisible(c.CSS("[name=changed]")), c.SendKeys(c.CSS("[name=changed]"), "More was measured."))
+	}
+	b.do(c.WaitVisible(c.CSS("[name=freeze]:not([disabled])")))
+}
+
 // shot takes a picture once nothing has moved for a moment.
 func (b *browser) shot(file string) {
 	b.t.Helper()

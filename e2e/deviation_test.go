@@ -46,7 +46,9 @@ func TestDeviationOfATransmitter(t *testing.T) {
 
 	b.do(press(".tab[href$=ruling]"), c.WaitVisible(c.CSS("[data-whole=deviation][data-verdict=fail]")), press(".box:has([data-kind=deviation])"))
 	b.waitText(".evidence", "5.90 kHz ±0.35 (k = 2), wide, voice peak")
-	b.do(press(".tab[href$=publish]"), c.WaitVisible(c.CSS("[name=freeze]:not([disabled])")), press("[name=freeze]"))
+	b.do(press(".tab[href$=publish]"))
+	b.toFreeze()
+	b.do(press("[name=freeze]"))
 	b.waitText(".editions", "Edition 2")
 	table := eval[string](b, fmt.Sprintf("fetch('/api/v1%s/measure/deviation/export').then((r) => r.text())", larkrise))
 	if !strings.Contains(table, `"wide, voice peak",5.90 kHz,± 0.35 kHz`) {

@@ -53,7 +53,9 @@ func TestFrequencyErrorOfATransmitter(t *testing.T) {
 
 	b.do(press(".tab[href$=ruling]"), c.WaitVisible(c.CSS("[data-whole=frequency][data-verdict=fail]")), press(".box:has([data-kind=frequency])"))
 	b.waitText(".evidence", "of 2 taken the one furthest off")
-	b.do(press(".tab[href$=publish]"), c.WaitVisible(c.CSS("[name=freeze]:not([disabled])")), press("[name=freeze]"))
+	b.do(press(".tab[href$=publish]"))
+	b.toFreeze()
+	b.do(press("[name=freeze]"))
 	b.waitText(".editions", "Edition 2")
 	table := eval[string](b, fmt.Sprintf("fetch('/api/v1%s/measure/frequency/export').then((r) => r.text())", larkrise))
 	if !strings.Contains(table, "2m,146.52 MHz,'-900Hz,146.519100 MHz,'-900 Hz,'-6.14 ppm,± 0.58 ppm,,0.5 ppm,2.5 ppm,fails; after a minute") {

@@ -20,7 +20,8 @@ func (b *browser) export(review, kind string) string {
 // edition freezes the review that is open and goes to its page.
 func (b *browser) edition() {
 	b.t.Helper()
-	b.do(press(".tab[href$=publish]"), c.WaitVisible(c.CSS("[name=freeze]:not([disabled])")))
+	b.do(press(".tab[href$=publish]"))
+	b.toFreeze()
 	had := eval[float64](b, "document.querySelectorAll('.editions a[href*=editions]').length")
 	b.do(press("[name=freeze]"))
 	b.waitFor(fmt.Sprintf("String(document.querySelectorAll('.editions a[href*=editions]').length > %g)", had), "true")

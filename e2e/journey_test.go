@@ -108,7 +108,9 @@ func TestFromNewReviewToFrozenEdition(t *testing.T) {
 	b.do(c.WaitVisible(c.CSS("[data-whole=emissions][data-verdict=passes-so-far]")), c.WaitVisible(c.CSS(".box .ghost[data-verdict=fail]")))
 
 	// Publish: frozen by the rules that are kept, not those that were tried.
-	b.do(press(".tab[href$=publish]"), c.WaitVisible(c.CSS("[name=freeze]:not([disabled])")), press("[name=freeze]"))
+	b.do(press(".tab[href$=publish]"))
+	b.toFreeze()
+	b.do(press("[name=freeze]"))
 	b.waitText(".editions", "Edition 1")
 	href, err := c.Run(b.ctx, c.Evaluate[string](`document.querySelector('.editions a').href`))
 	if err != nil {

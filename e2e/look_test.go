@@ -43,7 +43,8 @@ func TestALookToARulingByKeys(t *testing.T) {
 	p.waitValue("[name=look]", "30-1600 -85 2 -62")
 	// It stands in an edition.
 	p.stage("7")
-	p.do(c.WaitVisible(c.CSS("[name=freeze]:not([disabled])")), press("[name=freeze]"))
+	p.toFreeze()
+	p.do(press("[name=freeze]"))
 	p.waitText(".editions", "Edition 2")
 	p.do(c.Navigate(eval[string](p.browser, "document.querySelector('.editions a').href")))
 	p.waitText("main", "look 1")

@@ -50,7 +50,9 @@ func TestSensitivityOfAReceiver(t *testing.T) {
 	b.do(press(".box:has([data-kind=sensitivity])"))
 	b.waitText(".evidence", "0.340 µV")
 	b.waitText(".evidence", "a signal just heard, by ear")
-	b.do(press(".tab[href$=publish]"), c.WaitVisible(c.CSS("[name=freeze]:not([disabled])")), press("[name=freeze]"))
+	b.do(press(".tab[href$=publish]"))
+	b.toFreeze()
+	b.do(press("[name=freeze]"))
 	b.waitText(".editions", "Edition 2")
 	table := eval[string](b, fmt.Sprintf("fetch('/api/v1%s/measure/sensitivity/export').then((r) => r.text())", larkrise))
 	if !strings.Contains(table, `2m,146.52 MHz,"12 dB SINAD, narrow",3.4uV,20.00 dB,"0.340 µV, -116.4 dBm"`) {

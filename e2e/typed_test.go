@@ -207,7 +207,8 @@ func TestWhatIsFrozenIsFrozenOnce(t *testing.T) {
 	b.line("4.66 h ? one more")
 	b.waitText(".log li:first-child", "one more")
 	for _, w := range []*browser{b, other} {
-		w.do(press(".tab[href$=publish]"), c.WaitVisible(c.CSS("[name=freeze]:not([disabled])")))
+		w.do(press(".tab[href$=publish]"))
+		w.toFreeze()
 	}
 	before := "fetch('/api/v1" + larkrise + "/publish').then((r) => r.json()).then((p) => String(p.editions.length))"
 	n := b.shown(before)
@@ -215,7 +216,7 @@ func TestWhatIsFrozenIsFrozenOnce(t *testing.T) {
 	basis := eval[string](b, "fetch('/api/v1"+larkrise+"/publish').then((r) => r.json()).then((p) => p.basis)")
 	b.do(press("[name=freeze]"))
 	b.waitText("[data-frozen]", "is frozen")
-	b.waitFor("String(document.activeElement.href ?? '').replace(/.*\\/(\\w+)$/, '$1')", "page")
+	b.waitFor("String(document.activeElement.href ?? '').replace(/.*\\/(\\w+)\\/[0-9a-f-]+$/, '$1')", "editions")
 	b.waitText(".side", "there is nothing to freeze")
 	b.do(c.WaitVisible(c.CSS("[name=freeze][disabled]")))
 	other.do(c.WaitVisible(c.CSS("[name=freeze][disabled]"))) // it heard of it

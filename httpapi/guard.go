@@ -18,7 +18,7 @@ import (
 const appPolicy = "default-src 'self'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; frame-ancestors 'self'; base-uri 'none'; form-action 'self'; object-src 'none'"
 
 // pagePolicy lets a page run no script and load nothing: it has all it needs.
-const pagePolicy = "default-src 'none'; style-src 'unsafe-inline'; font-src data:; frame-ancestors 'self'"
+const pagePolicy = "default-src 'none'; img-src data:; style-src 'unsafe-inline'; font-src data:; frame-ancestors 'self'"
 
 // maxBody is the largest body taken: a sweep of 64 MiB and what is round it.
 const maxBody = 66 << 20

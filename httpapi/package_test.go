@@ -70,7 +70,7 @@ func TestTheDataPackage(t *testing.T) {
 	if err := json.Unmarshal(files["datapackage.json"], &described); err != nil {
 		t.Fatal(err)
 	}
-	name, ends := regexp.MustCompile(`^[a-z0-9._-]+$`), regexp.MustCompile(`(_(hz|w|dbm|db|v|a|ratio|factor|relative)|swr)$`)
+	name, ends := regexp.MustCompile(`^[a-z0-9._-]+$`), regexp.MustCompile(`(_(hz|w|dbm|dbc|db|v|a|ratio|factor|relative)|swr)$`)
 	tables := map[string][]map[string]string{}
 	for _, resource := range described.Resources {
 		content, ok := files[resource.Path]

@@ -4,16 +4,22 @@ import (
 	"context"
 
 	"talloak/core/bands"
+	"talloak/core/record"
 )
 
 // Publication is what is said once of the publication.
 type Publication struct {
-	Region bands.Region `json:"itu_region" doc:"ITU region from which new reviews begin; 0 until it was said"`
+	Region bands.Region        `json:"itu_region" required:"false" doc:"ITU region from which new reviews begin; 0 until it was said. Written as 0 or left out, it stays as it is"`
+	Who    *record.Publication `json:"who,omitempty" doc:"Who publishes; left out, it stays as it is"`
 }
 
 func (s *Server) getPublication(ctx context.Context, _ *nothing) (*body[Publication], error) {
 	r, err := s.app.Region(ctx)
-	return &body[Publication]{Publication{r}}, err
+	if err != nil {
+		return nil, err
+	}
+	who, err := s.app.Store.Publication(ctx)
+	return &body[Publication]{Publication{r, &who}}, err
 }
 
 type publicationWrite struct {
@@ -21,6 +27,15 @@ type publicationWrite struct {
 }
 
 func (s *Server) putPublication(ctx context.Context, in *publicationWrite) (*body[Publication], error) {
-	err := s.app.SetRegion(ctx, in.Body.Region)
-	return &body[Publication]{in.Body}, err
+	if in.Body.Region != 0 || in.Body.Who == nil {
+		if err := s.app.SetRegion(ctx, in.Body.Region); err != nil {
+			return nil, err
+		}
+	}
+	if in.Body.Who != nil {
+		if err := s.app.SetPublication(ctx, *in.Body.Who); err != nil {
+			return nil, err
+		}
+	}
+	return s.getPublication(ctx, nil)
 }

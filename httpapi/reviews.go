@@ -33,6 +33,8 @@ type ReviewView struct {
 	Whole     []NamedCell         `json:"whole"` // the radio as one
 	Rules     record.Rules        `json:"rules"`
 	Sheet     record.Sheet        `json:"sheet"`
+	Adds      record.Adds         `json:"adds"`
+	Follows   string              `json:"follows,omitempty" doc:"The review that this one is the re-test of"`
 	Editions  []EditionView       `json:"editions"`
 	Stages    []board.Stage       `json:"stages"`
 }
@@ -65,6 +67,7 @@ type ReviewWrite struct {
 	Claims  []record.Claim `json:"claims" maxItems:"100"`
 	Rules   record.Rules   `json:"rules"`
 	Sheet   *record.Sheet  `json:"sheet,omitempty" doc:"Left out, it stays as it is"`
+	Adds    *record.Adds   `json:"adds,omitempty" doc:"What comes into an edition beside what was measured; left out, it stays as it is"`
 }
 
 // IDPath is the id in an address. It is exported because only then is it read where it
@@ -125,6 +128,22 @@ func (s *Server) addReview(ctx context.Context, in *reviewStarted) (*body[Review
 	return s.getReview(ctx, &IDPath{in.Body.ID})
 }
 
+type retestAsked struct {
+	IDPath
+	Body struct {
+		ID      string `json:"id" format:"uuid" doc:"Of the review that is started"`
+		Same    bool   `json:"same" doc:"The same unit after a change; else another one of its model"`
+		Changes string `json:"changes,omitempty" doc:"What was changed on the same unit"`
+	}
+}
+
+func (s *Server) retest(ctx context.Context, in *retestAsked) (*body[ReviewView], error) {
+	if err := s.app.Retest(ctx, in.ID, in.Body.ID, in.Body.Same, in.Body.Changes); err != nil {
+		return nil, err
+	}
+	return s.getReview(ctx, &IDPath{in.Body.ID})
+}
+
 type reviewChanged struct {
 	IDPath
 	Body struct {
@@ -135,7 +154,7 @@ type reviewChanged struct {
 
 func (s *Server) changeReview(ctx context.Context, in *reviewChanged) (*body[ReviewView], error) {
 	w := in.Body
-	if err := s.app.ChangeReview(ctx, app.ReviewChange{ID: in.ID, Version: w.Version, Subject: w.Subject, Claims: w.Claims, Rules: w.Rules, Sheet: w.Sheet}); err != nil {
+	if err := s.app.ChangeReview(ctx, app.ReviewChange{ID: in.ID, Version: w.Version, Subject: w.Subject, Claims: w.Claims, Rules: w.Rules, Sheet: w.Sheet, Adds: w.Adds}); err != nil {
 		return nil, err
 	}
 	return s.getReview(ctx, &in.IDPath)
@@ -152,7 +171,7 @@ func (s *Server) getReview(ctx context.Context, in *IDPath) (*body[ReviewView], 
 	}
 	out := ReviewView{
 		ID: r.ID, Version: r.Version, CreatedAt: r.CreatedAt, UpdatedAt: r.UpdatedAt, Title: r.Title(), Subject: r.Subject, Claims: r.Lines,
-		Cells: namedCells(r, r.Cells), Bands: namedCells(r, r.Bands()), Heard: namedCells(r, r.Heard()), Whole: namedCells(r, []claims.Cell{{}}), Rules: r.Review.Rules, Sheet: r.Sheet, Editions: []EditionView{}, Stages: board.Stages(r, len(editions)),
+		Cells: namedCells(r, r.Cells), Bands: namedCells(r, r.Bands()), Heard: namedCells(r, r.Heard()), Whole: namedCells(r, []claims.Cell{{}}), Rules: r.Review.Rules, Sheet: r.Sheet, Adds: r.Adds, Follows: r.Follows, Editions: []EditionView{}, Stages: board.Stages(r, len(editions)),
 	}
 	for _, e := range editions {
 		out.Editions = append(out.Editions, viewEdition(e))

@@ -19,6 +19,7 @@ func (s *Server) register(e *echo.Echo) huma.API {
 	post(api, "reviews", "add-review", "/reviews", "Start a review under an id made by the client", created, s.addReview)
 	get(api, "reviews", "get-review", "/reviews/{id}", "One review", s.getReview)
 	put(api, "reviews", "change-review", "/reviews/{id}", "Write a review on the version it was read at; 409 when it is stale", s.changeReview)
+	post(api, "reviews", "retest-review", "/reviews/{id}/retest", "Start the review of another unit of the model, or of the same after a change: same claims, sheet, paths and rule books", created, s.retest)
 	get(api, "reviews", "get-board", "/reviews/{id}/board", "The ruling on a review, by its own rules or by others to try", s.getBoard)
 	post(api, "reviews", "get-keying", "/reviews/{id}/staircase", "What is said before the radio is keyed into a path: levels, dangers and what would cure them", http.StatusOK, s.getKeying)
 	get(api, "reviews", "get-sheet", "/reviews/{id}/sheet", "The run sheet: what is to be keyed, in which order, what it takes and what cannot count", s.getSheet)
@@ -43,10 +44,18 @@ func (s *Server) register(e *echo.Echo) huma.API {
 	get(api, "editions", "get-edition-file", "/editions/{id}/file", "The page in one file, to keep or to send: no request leaves it", s.getEditionFile)
 	get(api, "editions", "get-edition-text", "/editions/{id}/text", "An edition as plain text, to paste or to read aloud", s.getEditionText)
 	get(api, "editions", "get-edition-package", "/editions/{id}/package", "An edition's data package: its tables as CSV with their schema, its data and page, the original files, as a zip", s.getEditionPackage)
+	get(api, "editions", "get-edition-pdf", "/editions/{id}/pdf", "An edition as PDF, for A4 or Letter, its fonts embedded", s.getEditionPDF)
+	get(api, "editions", "get-edition-card", "/editions/{id}/cards/{file}", "A card of an edition for a video or a post, PNG; 404 with the reason where there is nothing that it could show", s.getEditionCard)
+	get(api, "editions", "list-edition-plots", "/editions/{id}/plots", "The plots of an edition", s.listEditionPlots)
+	get(api, "editions", "get-edition-plot", "/editions/{id}/plots/{file}", "A plot of an edition, SVG or PNG", s.getEditionPlot)
 	get(api, "editions", "get-edition-data", "/editions/{id}/data", "An edition's data as JSON, byte by byte as frozen", s.getEditionData)
 
+	get(api, "editions", "list-letters", "/reviews/{id}/letters", "What was written about a review, without what was replaced or taken out", s.listLetters)
+	post(api, "editions", "add-letter", "/reviews/{id}/letters", "Keep what was written about a review, under an id made by the client; never changed, only replaced", created, s.addLetter)
+	get(api, "editions", "get-lineage", "/reviews/{id}/lineage", "The editions of a review and of its re-tests in time, with what changed in each", s.getLineage)
+
 	get(api, "publication", "get-publication", "/publication", "What is said once of the publication", s.getPublication)
-	put(api, "publication", "put-publication", "/publication", "Say the ITU region of the publication", s.putPublication)
+	put(api, "publication", "put-publication", "/publication", "Say the ITU region of the publication, or who publishes; what is left out stays as it is", s.putPublication)
 
 	get(api, "bench", "get-bench", "/bench", "The kit owned, the paths kept and the stacks measured", s.getBench)
 	get(api, "bench", "list-kinds", "/bench/kinds", "The kinds of kit, each with its typical values", s.listKitKinds)
@@ -71,6 +80,7 @@ func (s *Server) register(e *echo.Echo) huma.API {
 	post(api, "rule books", "check-rule-book", "/rule-books/{book}/checked", "Record that a book was held against its text", created, s.checkRuleBook)
 	post(api, "rule books", "withdraw-rule-book", "/rule-books/{book}/withdrawn", "Take one of the user's own out of what is offered; reviews judged by it still are", created, s.withdrawRuleBook)
 
+	e.GET("/editions/:id", s.readEdition)
 	e.GET(eventsPath, s.events)
 	s.registerCompute(api)
 	refine(api.OpenAPI().Components.Schemas.Map())

@@ -2,6 +2,7 @@ package publish
 
 import (
 	"bytes"
+	"crypto/ed25519"
 	"crypto/sha256"
 	"encoding/hex"
 	"encoding/json"
@@ -9,7 +10,6 @@ import (
 	"maps"
 	"slices"
 	"strings"
-	"time"
 
 	"talloak/core/board"
 	"talloak/core/decision"
@@ -24,21 +24,27 @@ import (
 
 // Document is everything an edition says, as data.
 type Document struct {
-	Format    string              `json:"format"`
-	Number    int                 `json:"edition"`
-	FrozenAt  time.Time           `json:"frozen_at"`
-	ReviewID  string              `json:"review_id"`
-	Subject   record.Subject      `json:"subject"`
-	Claims    []measure.ClaimLine `json:"claims"`
-	Rules     record.Rules        `json:"rules"`
-	RuleBook  *rulebook.Book      `json:"rule_book"`
-	BandBooks []*rulebook.Book    `json:"band_books,omitempty"` // those that some bands are judged by
-	Board     keptBoard           `json:"board"`
-	Readings  []power.Reading     `json:"readings"`
-	NotTested []string            `json:"not_tested"`
-	Kit       []string            `json:"kit"`
-	Cautions  []string            `json:"cautions"`
-	Others    []OtherKind         `json:"others,omitempty"` // measured beside power and emissions
+	Format  string `json:"format"`
+	Program string `json:"program"` // that worked it out
+	Frame
+	ReviewID  string                `json:"review_id"`
+	Subject   record.Subject        `json:"subject"`
+	Claims    []measure.ClaimLine   `json:"claims"`
+	Rules     record.Rules          `json:"rules"`
+	RuleBook  *rulebook.Book        `json:"rule_book"`
+	BandBooks []*rulebook.Book      `json:"band_books,omitempty"` // those that some bands are judged by
+	Board     keptBoard             `json:"board"`
+	Readings  []power.Reading       `json:"readings"`
+	NotTested []string              `json:"not_tested"`
+	Kit       []string              `json:"kit"`
+	Cautions  []string              `json:"cautions"`
+	Others    []OtherKind           `json:"others,omitempty"` // measured beside power and emissions
+	Facts     *facts                `json:"facts,omitempty"`  // nil in data of an older format
+	Plain     string                `json:"plain,omitempty"`  // what it comes to, for somebody who buys the radio
+	Shown     []shown               `json:"shown,omitempty"`
+	Changes   []change              `json:"changes,omitempty"` // since the edition that this one follows
+	Read      map[string]*corrected `json:"corrected_readings,omitempty"`
+	Seen      map[string]*corrected `json:"corrected_sweeps,omitempty"` // at their carriers
 }
 
 // OtherKind is what was taken of a kind that an edition has no place of its own for.
@@ -51,25 +57,32 @@ type OtherKind struct {
 }
 
 // format names the shape of a Document.
-const format = "talloak-edition-2"
+const format = "talloak-edition-3"
 
-// Compose makes the document and page of an edition. The same dossier, number
-// and time give the same bytes. Sum is the SHA-256 of the document.
-func Compose(r *measure.Review, number int, at time.Time) (doc, page []byte, sum string, err error) {
-	content := assemble(r, number, at)
-	if doc, err = json.Marshal(content); err != nil {
+// Compose makes the document and page of an edition. The same dossier, frame, files and key
+// give the same bytes. Sum is the SHA-256 of the document. Files are the notes of the original
+// files, by the measurement read from each; the key signs, where there is one.
+func Compose(r *measure.Review, frame Frame, files map[string]FileNote, key ed25519.PrivateKey) (doc, page []byte, sum string, err error) {
+	content := assemble(r, frame, files)
+	body, err := json.Marshal(content)
+	if err != nil {
 		return nil, nil, "", err
 	}
+	doc = seal(body, key)
 	hash := sha256.Sum256(doc)
 	sum = hex.EncodeToString(hash[:])
-	page, err = Page(content, sum)
+	read, err := Read(doc) // so that whoever has the data can make the very same page
+	if err == nil {
+		page, err = Page(*read, doc)
+	}
 	return doc, page, sum, err
 }
 
-func assemble(r *measure.Review, number int, at time.Time) Document {
+func assemble(r *measure.Review, frame Frame, files map[string]FileNote) Document {
 	b := board.Of(r, true)
+	known := factsOf(r, files)
 	out := Document{
-		Format: format, Number: number, FrozenAt: at, ReviewID: r.ID, Subject: r.Subject,
+		Format: format, Program: Program(), Frame: frame, Facts: &known, ReviewID: r.ID, Subject: r.Subject,
 		Claims: r.Lines, Rules: r.Rules, RuleBook: r.Book, BandBooks: r.AllBooks()[1:], Board: keep(r, b), Readings: []power.Reading{},
 		NotTested: []string{}, Kit: []string{},
 		Cautions: []string{
@@ -103,6 +116,10 @@ func assemble(r *measure.Review, number int, at time.Time) Document {
 	if parts := untested(r, &b); len(parts) > 0 {
 		out.NotTested = append(out.NotTested, "Not part of this edition: "+board.Listed(parts)+".")
 	}
+	if frame.Before != nil {
+		out.Changes = changes(frame.Before, figuresOf(out.show()))
+	}
+	out.Plain, out.Shown, out.Read, out.Seen = board.Plain(r, &b), out.show(), correctedReadings(out.Readings), out.correctedSweeps()
 	return out
 }
 
@@ -216,13 +233,21 @@ func typicalWords(fields []string) string {
 }
 
 // Preview is the page of an edition that is not frozen yet.
-func Preview(r *measure.Review, number int) ([]byte, error) {
-	return Page(assemble(r, number, time.Time{}), "")
+func Preview(r *measure.Review, frame Frame) ([]byte, error) {
+	doc, err := json.Marshal(assemble(r, frame, nil))
+	if err != nil {
+		return nil, err
+	}
+	read, err := Read(doc)
+	if err != nil {
+		return nil, err
+	}
+	return Page(*read, nil)
 }
 
-// Freeze fills an edition that has its number and time. It refuses, with a
+// Freeze fills an edition that has its id, number and time. It refuses, with a
 // *problem.Error, while something that blocks is left.
-func Freeze(r *measure.Review, e *record.Edition) error {
+func Freeze(r *measure.Review, e *record.Edition, frame Frame, files map[string]FileNote, key ed25519.PrivateKey) error {
 	b := board.Of(r, false)
 	var bad problem.List
 	for _, o := range board.Obstacles(r, &b) {
@@ -235,21 +260,26 @@ func Freeze(r *measure.Review, e *record.Edition) error {
 	}
 	var err error
 	e.Title, e.Headline = b.Title, b.Headline
-	e.Document, e.Page, e.SHA256, err = Compose(r, e.Number, e.FrozenAt)
+	frame.ID, frame.Number, frame.FrozenAt = e.ID, e.Number, e.FrozenAt
+	e.Document, e.Page, e.SHA256, err = Compose(r, frame, files, key)
 	page := sha256.Sum256(e.Page)
 	e.PageSHA256 = hex.EncodeToString(page[:])
 	return err
 }
 
-// Alike tells whether two documents say the same, but for the number and the time of each.
+// framed are the fields of a document that may differ between two that say the same.
+var framed = []string{"format", "program", "id", "edition", "frozen_at", "kind", "changed", "earlier", "follows", "before", "changes", "facts", "signature", "sum"}
+
+// Alike tells whether two documents say the same, but for what is only of the one edition.
 func Alike(a, b []byte) bool {
 	var of [2]map[string]json.RawMessage
 	for i, text := range [][]byte{a, b} {
 		if json.Unmarshal(text, &of[i]) != nil {
 			return false
 		}
-		delete(of[i], "edition")
-		delete(of[i], "frozen_at")
+		for _, apart := range framed {
+			delete(of[i], apart)
+		}
 	}
 	return maps.EqualFunc(of[0], of[1], func(x, y json.RawMessage) bool { return bytes.Equal(x, y) })
 }

@@ -35,11 +35,11 @@ func TestAPeakHasItsOwnBudget(t *testing.T) {
 	read := func(relative float64) *reading.Result {
 		return &reading.Result{Budget: uncertainty.Budget{{Source: "meter", Relative: relative}}}
 	}
-	both := way(power.Reading{Through: &record.Through{}, Result: read(0.05), Peak: read(0.02)}).Budgets
+	both := way(Document{}, power.Reading{Through: &record.Through{}, Result: read(0.05), Peak: read(0.02)}).Budgets
 	if len(both) != 2 || both[0].Of != "" || both[0].Combined != 10 || both[1].Of != " of the peak" || both[1].Combined != 4 {
 		t.Errorf("%+v", both)
 	}
-	if alone := way(power.Reading{Through: &record.Through{}, Peak: read(0.02)}).Budgets; len(alone) != 1 || alone[0].Of != " of the peak" {
+	if alone := way(Document{}, power.Reading{Through: &record.Through{}, Peak: read(0.02)}).Budgets; len(alone) != 1 || alone[0].Of != " of the peak" {
 		t.Errorf("%+v", alone)
 	}
 }

@@ -103,37 +103,47 @@ func (b keptBoard) Levels() []level {
 func (b keptBoard) Power() decision.Whole     { return b.Whole(power.Name) }
 func (b keptBoard) Emissions() decision.Whole { return b.Whole(emissions.Name) }
 
+// BoardForm is a board as it is written in an edition's data. Kinds beside these two stand under names of their own,
+// over the whole and in the cells.
+type BoardForm struct {
+	Title     string          `json:"title"`
+	Headline  string          `json:"headline"`
+	Power     decision.Whole  `json:"power"`
+	Emissions decision.Whole  `json:"emissions"`
+	Rules     board.RulesView `json:"rules"`
+	Cells     []CellForm      `json:"cells"`
+}
+
+// CellForm is a cell of a BoardForm: power and emissions are in it where it has boxes of them.
+type CellForm struct {
+	Cell        claims.Cell       `json:"cell"`
+	Name        string            `json:"name"`
+	Power       *decision.Verdict `json:"power,omitempty"`
+	PowerWhy    string            `json:"power_why,omitempty"`
+	Reading     *power.Reading    `json:"reading,omitempty"`
+	Readings    int               `json:"readings,omitempty"`
+	Frequencies []float64         `json:"frequencies_hz,omitempty"`
+	Verdict     decision.Verdict  `json:"verdict,omitempty"`
+	Why         string            `json:"why,omitempty"`
+	Emissions   *emissions.Ruling `json:"emissions,omitempty"`
+	Notes       []measure.Note    `json:"notes,omitempty"`
+}
+
 // UnmarshalJSON reads a kept board back, as far as the page draws it in its own way.
 func (b *keptBoard) UnmarshalJSON(data []byte) error {
-	var in struct {
-		Title     string          `json:"title"`
-		Headline  string          `json:"headline"`
-		Power     decision.Whole  `json:"power"`
-		Emissions decision.Whole  `json:"emissions"`
-		Rules     board.RulesView `json:"rules"`
-		Cells     []struct {
-			Cell        claims.Cell      `json:"cell"`
-			Name        string           `json:"name"`
-			Power       decision.Verdict `json:"power"`
-			PowerWhy    string           `json:"power_why"`
-			Reading     *power.Reading   `json:"reading"`
-			Readings    int              `json:"readings"`
-			Frequencies []float64        `json:"frequencies_hz"`
-			Verdict     decision.Verdict `json:"verdict"`
-			Why         string           `json:"why"`
-			Emissions   emissions.Ruling `json:"emissions"`
-			Notes       []measure.Note   `json:"notes"`
-		} `json:"cells"`
-	}
+	var in BoardForm
 	if err := json.Unmarshal(data, &in); err != nil {
 		return err
 	}
 	b.Title, b.Headline, b.Rules = in.Title, in.Headline, in.Rules
 	b.Kinds = []board.Whole{{Kind: power.Name, Whole: in.Power}, {Kind: emissions.Name, Whole: in.Emissions}}
 	for _, c := range in.Cells {
+		if c.Power == nil || c.Emissions == nil { // of another kind alone
+			continue
+		}
 		b.Board.Cells = append(b.Board.Cells, board.Cell{Cell: c.Cell, Name: c.Name, Boxes: []measure.Box{
-			{Kind: power.Name, Verdict: c.Power, Why: c.PowerWhy, Of: measure.Answers(power.Ruling{Verdict: c.Power, Why: c.PowerWhy, Reading: c.Reading, Of: c.Readings, Frequencies: c.Frequencies})},
-			{Kind: emissions.Name, Verdict: c.Verdict, Why: c.Why, Notes: c.Notes, Of: measure.Answers(c.Emissions)},
+			{Kind: power.Name, Verdict: *c.Power, Why: c.PowerWhy, Of: measure.Answers(power.Ruling{Verdict: *c.Power, Why: c.PowerWhy, Reading: c.Reading, Of: c.Readings, Frequencies: c.Frequencies})},
+			{Kind: emissions.Name, Verdict: c.Verdict, Why: c.Why, Notes: c.Notes, Of: measure.Answers(*c.Emissions)},
 		}})
 	}
 	return nil

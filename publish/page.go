@@ -2,10 +2,15 @@ package publish
 
 import (
 	"bytes"
+	"compress/gzip"
+	"crypto/sha256"
 	"embed"
 	"encoding/base64"
+	"encoding/hex"
+	"errors"
 	"fmt"
 	"html/template"
+	"regexp"
 	"strings"
 	"sync"
 
@@ -53,18 +58,52 @@ var shapes = map[decision.Verdict]template.HTML{
 var page = template.Must(template.New("page").Funcs(template.FuncMap{
 	"watts": watts, "db": db, "dbm": dbm, "dbc": dbc, "hertz": hertz, "hertzOf": hertzOf, "span": span, "day": day,
 	"spoken": spoken, "spokenOfMany": spokenOfMany, "comeBy": comeBy, "interest": interest, "productName": productName, "by": sinceDecided, "typeset": typeset, "fonts": fonts, "ordinal": func(n *int) string { return judge.Ordinal(*n) },
-	"plot": plot, "hidden": hidden, "rung": rung, "levelBudgets": levelBudgets, "together": together, "fine": fine, "typedOut": typedOut, "way": way, "carrierWords": carrierWords, "terms": terms,
+	"picture": inline, "kindWords": kindWords, "lettersOf": lettersOf, "kindTitle": kindTitle, "follows": follows, "unit": unitWords, "measuredOn": measuredOn, "bandLines": bandLines, "photosOf": photosOf, "otherPhotos": otherPhotos,
+	"photo": photoAddress, "aboutPhoto": aboutPhoto, "contents": contents, "sectionPlace": sectionPlace, "rowPlace": rowPlace, "inUse": inUse, "share": share, "readingGroups": readingGroups, "otherSights": otherSights,
+	"takeWords": takeWords, "offset": offset, "kitRows": kitRows, "kitColumn": kitColumn, "card": cardAddress, "link": isLink, "cite": citation, "figureW": figureW, "figureDB": figureDB, "linked": linked,
+	"address": func(d Document) string { return d.address() },
+	"hidden":  hidden, "rung": rung, "levelBudgets": levelBudgets, "together": together, "fine": fine, "typedOut": typedOut, "way": way, "carrierWords": carrierWords, "terms": terms,
 	"legend": func() any { return shapesLegend }, "percent": func(v float64) string { return fmt.Sprintf("%.2f %%", 100*v) },
 	"shape": func(v decision.Verdict) template.HTML { return shapes[v] },
 }).Parse(pageText))
 
-// Page is the edition as one web page that needs nothing else. With no sum it
-// is the preview of an edition not frozen yet.
-func Page(d Document, sum string) ([]byte, error) {
+// Page is the edition as one web page that needs nothing else. Behind what is read stand its data, as frozen, and
+// the sum of all before: by them anybody can check the page alone. Without data it is the preview of an edition not
+// frozen yet.
+func Page(d Document, doc []byte) ([]byte, error) {
 	var b bytes.Buffer
-	err := page.Execute(&b, struct {
+	sum := ""
+	if doc != nil {
+		of := sha256.Sum256(doc)
+		sum = hex.EncodeToString(of[:])
+	}
+	if err := page.Execute(&b, struct {
 		Document
-		Sum string
-	}{d, sum})
-	return b.Bytes(), err
+		Sum    string
+		Levels []levelView
+	}{d, sum, d.levelViews()}); err != nil || doc == nil {
+		return b.Bytes(), err
+	}
+	b.WriteString(dataMark)
+	text := base64.NewEncoder(base64.StdEncoding, &b)
+	packed := gzip.NewWriter(text)
+	_, err := packed.Write(doc)
+	if err := errors.Join(err, packed.Close(), text.Close()); err != nil {
+		return nil, err
+	}
+	b.WriteString(dataEnd)
+	fmt.Fprintf(&b, "<!-- %s -->\n", sealOf(b.Bytes()))
+	return b.Bytes(), nil
 }
+
+// The data of an edition in its page: a comment, which no browser shows and no script has to read.
+const (
+	dataMark = "<!-- talloak-edition-data gzip base64\n"
+	dataEnd  = "\n-->\n"
+)
+
+// pageMark stands in the head of every page of this format.
+const pageMark = `content="talloak-edition-3"`
+
+// olderSum finds the sum of its data in a page of an older format.
+var olderSum = regexp.MustCompile(`[0-9a-f]{64}`)

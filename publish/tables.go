@@ -2,6 +2,7 @@ package publish
 
 import (
 	"fmt"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -58,13 +59,13 @@ func orEmpty(s *string) string {
 
 // tables are those of an edition, as far as its data have them.
 func (d *Document) tables() []table {
-	return []table{d.readingsTable(), d.sweepsTable(), d.rulingsTable(), d.budgetsTable(), d.kitTable(), d.pathsTable()}
+	return []table{d.readingsTable(), d.sweepsTable(), d.rulingsTable(), d.looksTable(), d.budgetsTable(), d.kitTable(), d.pathsTable(), d.furtherTable()}
 }
 
 func (d *Document) readingsTable() table {
 	t := table{name: "readings", title: "Every reading of power, those that do not count too", columns: []column{
 		text("id", "Reading", "key of the reading"), bandColumn, levelColumn, modeColumn,
-		number("frequency_hz", "Frequency", "where the radio was keyed"), text("taken_at", "Taken", "time in UTC"), text("typed", "Typed", "the line as it was typed"),
+		number("frequency_hz", "Frequency", "where the radio was keyed"), column{"taken_at", "datetime", "Taken", "time in UTC"}, text("typed", "Typed", "the line as it was typed"),
 		number("at_connector_w", "Power at the connector", "mean, referred to the antenna connector"), number("low_w", "Low", "lower end of the interval, k = 2"), number("high_w", "High", "upper end of the interval, k = 2"),
 		number("peak_at_connector_w", "Peak at the connector", "peak envelope power, referred to the antenna connector"), number("claimed_w", "Claimed", "power claimed of the band and level"),
 		number("supply_v", "Supply", "volts while keyed"), number("supply_a", "Current", "amperes while keyed"), number("swr", "SWR", "standing wave ratio read beside it"),
@@ -125,6 +126,49 @@ func placeOf(p *judge.Product) *float64 {
 		return p.FrequencyHz
 	}
 	return p.ExpectedHz
+}
+
+func (d *Document) looksTable() table {
+	t := table{name: "looks", title: "What was read off a screen: a range looked at with its floor, and every peak in it", columns: []column{
+		text("look", "Look", "key of the look"), bandColumn, levelColumn, modeColumn, column{"taken_at", "datetime", "Taken", "time in UTC"},
+		number("from_hz", "From", "where the range begins"), number("to_hz", "To", "where the range ends"), number("floor_dbm", "Floor", "noise floor as displayed"),
+		number("peak_hz", "Peak", "frequency of a peak; empty in the row of the range"), number("shown_dbm", "Shown", "level of the peak as displayed"), number("shown_dbc", "Shown below the carrier", "level of the peak, where it was read so"), number("step_db", "Step", "what the level was read to"),
+	}}
+	seen := map[string]bool{}
+	for _, l := range d.Board.Levels() {
+		for _, s := range l.Emissions.Sweeps {
+			if s.Look == nil || seen[s.ID] {
+				continue
+			}
+			seen[s.ID] = true
+			of := []string{s.ID, l.Cell.Band.Name, l.Cell.Level, string(l.Cell.Mode), s.TakenAt.UTC().Format("2006-01-02T15:04:05Z"), bare(&s.Look.FromHz), bare(&s.Look.ToHz), bare(s.Look.FloorDBm)}
+			t.add(append(slices.Clone(of), "", "", "", "")...)
+			for _, p := range s.Look.Peaks {
+				step := ""
+				if p.StepDB > 0 {
+					step = bare(&p.StepDB)
+				}
+				t.add(append(slices.Clone(of), bare(&p.FrequencyHz), bare(p.LevelDBm), bare(p.DBc), step)...)
+			}
+		}
+	}
+	return t
+}
+
+func (d *Document) furtherTable() table {
+	t := table{name: "further", title: "The tables of the further tests as the page shows them, a cell a row", columns: []column{
+		text("kind", "Kind", "of measurement"), text("table", "Table", "its heading"), whole("row", "Row", "in the table, 1 first"), text("column", "Column", "heading of the column"), text("shown", "Shown", "the cell as it is shown, with its unit"),
+	}}
+	for _, o := range d.Others {
+		for _, s := range o.Sections {
+			for i, row := range s.Rows {
+				for k, cell := range row {
+					t.add(o.Kind, s.Title, fmt.Sprint(i+1), s.Columns[k], cell)
+				}
+			}
+		}
+	}
+	return t
 }
 
 func (d *Document) rulingsTable() table {
@@ -289,5 +333,5 @@ func (d *Document) pathsTable() table {
 // unitOf is the unit that a number's name ends in, in letters that people write.
 func unitOf(name string) string {
 	at := strings.LastIndexByte(name, '_')
-	return map[string]string{"hz": "Hz", "w": "W", "dbm": "dBm", "db": "dB", "v": "V", "a": "A"}[name[at+1:]]
+	return map[string]string{"hz": "Hz", "w": "W", "dbm": "dBm", "db": "dB", "dbc": "dBc", "v": "V", "a": "A"}[name[at+1:]]
 }

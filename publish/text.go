@@ -1,7 +1,6 @@
 package publish
 
 import (
-	"encoding/json"
 	"fmt"
 	"strings"
 
@@ -12,9 +11,9 @@ import (
 // by which sum its data are known. Doc is the data as frozen, of any format; the same data give the same
 // text.
 func Text(doc []byte, sum string) ([]byte, error) {
-	var d Document
-	if err := json.Unmarshal(doc, &d); err != nil {
-		return nil, fmt.Errorf("the data of the edition cannot be read: %w", err)
+	d, err := Read(doc)
+	if err != nil {
+		return nil, err
 	}
 	var b strings.Builder
 	say := func(format string, args ...any) { fmt.Fprintf(&b, format+"\n", args...) }

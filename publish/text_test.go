@@ -13,8 +13,8 @@ func TestTextOfWhatIsNone(t *testing.T) {
 		t.Error("what is no edition has a text")
 	}
 	doc := `{"edition":2,"frozen_at":"2026-05-01T10:00:00Z","board":{"title":"A radio","headline":"So it is.","rules":{"book":"A book","recalled":true,"bands":[{"band":"2m","book":"Another","recalled":true},{"band":"70cm","book":"A third"}],"claim":"the claim","decision":"simple"},"cells":[
-		{"cell":{"band":{"name":"2m"},"level":"High","claimed_w":5,"pep":true},"name":"2m High","power":"pass","power_why":"96 % of the claim","reading":{"measured_w":4.8,"low_w":4.6,"high_w":5},"verdict":"not-examined","why":""},
-		{"cell":{"band":{"name":"2m"},"level":"Low"},"name":"2m Low","power":"not-examined","power_why":"no reading was taken","reading":null,"verdict":"pass","why":"room"}]},"cautions":["Mind it."]}`
+		{"cell":{"band":{"name":"2m"},"level":"High","claimed_w":5,"pep":true},"name":"2m High","power":"pass","power_why":"96 % of the claim","reading":{"measured_w":4.8,"low_w":4.6,"high_w":5},"verdict":"not-examined","why":"","emissions":{}},
+		{"cell":{"band":{"name":"2m"},"level":"Low"},"name":"2m Low","power":"not-examined","power_why":"no reading was taken","reading":null,"verdict":"pass","why":"room","emissions":{}}]},"cautions":["Mind it."]}`
 	text, err := publish.Text([]byte(doc), "abc")
 	if err != nil {
 		t.Fatal(err)

@@ -10,7 +10,6 @@ import (
 	"talloak/core/reading"
 	"talloak/core/uncertainty"
 	"talloak/core/units"
-	"talloak/core/wiring"
 )
 
 func spoken(v decision.Verdict) string { return v.Spoken() }
@@ -51,6 +50,7 @@ func terms(d Document) []Term {
 		{"dBc", "decibels below the radio's own carrier: −40 dBc is a ten-thousandth of it"},
 		{"Harmonic, spur", "what a transmitter sends beside its own frequency: at whole multiples of it, or elsewhere"},
 		{"Absolute term, relative term", "the two ways a rule may set a limit: so much power at most, or so many dB below the carrier; the floor is what need not be gone below"},
+		{"Rectangular, U-shaped, normal, t", "how a part of an uncertainty is spread: alike between two limits (divided by √3); most at the limits, as mismatch is (by √2); as a certificate states it (by its k); as repeated readings scatter, wider where there are few"},
 		{"k = 2", "the uncertainty printed covers the true value about 95 times in 100"},
 		{"Margin", "limit less level: positive is room, negative is excess"},
 	}
@@ -108,6 +108,7 @@ func levelWord(code string) string {
 // read: the mean, and the peak.
 type refer struct {
 	Meter, Path string
+	Takes       string // that loss, part by part, where it has several
 	LossDB      *float64
 	Budgets     []figureBudget
 }
@@ -118,14 +119,12 @@ type figureBudget struct {
 	Combined float64 // expanded, percent of the power
 }
 
-func way(r power.Reading) refer {
+func way(d Document, r power.Reading) refer {
 	out := refer{Path: r.Through.Name}
-	meter, before := wiring.MeterAndBefore(r.Through)
-	out.Meter = meter
-	if before != nil {
-		if loss, ok := before.LossAt(units.Hertz(r.FrequencyHz)); ok {
-			v := float64(loss)
-			out.LossDB = &v
+	if c := d.Read[r.ID]; c != nil {
+		out.Meter, out.LossDB = c.Meter, c.LossDB
+		if len(c.Takes) > 1 {
+			out.Takes = takeWords(c)
 		}
 	}
 	add := func(of string, read *reading.Result) {
@@ -139,15 +138,12 @@ func way(r power.Reading) refer {
 }
 
 // carrierWords says what the carrier's power is, and from where.
-func carrierWords(e emissions.Ruling, readings []power.Reading) string {
+func carrierWords(e emissions.Ruling, shownW *float64, readings []power.Reading) string {
 	r := e.Ruling
-	if r == nil || r.CarrierDBm == nil {
+	if r == nil || r.CarrierDBm == nil || shownW == nil {
 		return "The carrier's power is not known."
 	}
-	w := units.DBm(*r.CarrierDBm).Watts()
-	if e.MeanW != nil { // the very figure that was read, not one that went through dBm
-		w = units.Watts(*e.MeanW)
-	}
+	w := units.Watts(*shownW)
 	seen := ""
 	if r.CarrierSeen != nil {
 		seen = fmt.Sprintf(" The sweep shows it at %s.", dbm(r.CarrierSeen))

@@ -4,6 +4,7 @@
 . "$(dirname "$0")/lib.sh"
 pg_need
 command -v chromium >/dev/null || install_packages chromium
+command -v pdftotext >/dev/null || install_packages poppler-utils # what a PDF says, by another program
 command -v gcc >/dev/null || install_packages gcc libc6-dev
 pg_dir "test-pg-$$"
 tidy() { trap - EXIT; pg_stop; rm -rf "$pgdata"; }

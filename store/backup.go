@@ -22,7 +22,7 @@ import (
 
 // tables are what a backup holds, each behind those it names. Rulings are left out: they
 // are worked out anew.
-var tables = []string{"reviews", "kit", "paths", "stacks", "baselines", "measurements", "files", "older_files", "standings", "editions", "photos", "rule_books", "publication", "chain"}
+var tables = []string{"reviews", "kit", "paths", "stacks", "baselines", "measurements", "files", "older_files", "standings", "editions", "photos", "letters", "rule_books", "publication", "chain"}
 
 // sequences are set behind the last number that came back.
 var sequences = map[string]string{"stacks": "seq", "baselines": "seq", "measurements": "seq", "standings": "seq", "photos": "seq", "rule_books": "seq"}
@@ -154,8 +154,8 @@ func backupTable(ctx context.Context, c *pgx.Conn, table string, add func(string
 // ErrNotEmpty is a restore into a database that has something in it.
 var ErrNotEmpty = errors.New("this database is not empty: a backup is restored into an empty one, so that nothing is lost")
 
-// errNoBackup is a file that is something else.
-var errNoBackup = errors.New("this is no backup of Tall Oak")
+// ErrNoBackup is a file that is something else.
+var ErrNoBackup = errors.New("this is no backup of Tall Oak")
 
 // archive is a backup being read.
 type archive struct {
@@ -167,18 +167,18 @@ type archive struct {
 func openArchive(r io.Reader) (*archive, error) {
 	packed, err := gzip.NewReader(r)
 	if err != nil {
-		return nil, fmt.Errorf("%w: %w", errNoBackup, err)
+		return nil, fmt.Errorf("%w: %w", ErrNoBackup, err)
 	}
 	out := &archive{Reader: tar.NewReader(packed)}
 	if first, err := out.Next(); err != nil || first.Name != versionFile {
-		return nil, errNoBackup
+		return nil, ErrNoBackup
 	}
 	text, err := io.ReadAll(io.LimitReader(out, 20))
 	if err != nil {
 		return nil, err
 	}
 	if out.version, err = strconv.ParseInt(string(text), 10, 64); err != nil {
-		return nil, errNoBackup
+		return nil, ErrNoBackup
 	}
 	return out, nil
 }

@@ -22,6 +22,7 @@ var summed = map[string][]string{
 	"standings":    {"review_id", "target_id", "standing", "reason", "said_at"},
 	"editions":     {"review_id", "number", "frozen_at", "title", "headline", "sha256", "page_sha256", "document", "page"},
 	"photos":       {"review_id", "about", "name", "media_type", "taken_at", "content"},
+	"letters":      {"review_id", "replaces", "kind", "sender", "name", "said_on", "about", "body", "may_print", "serial", "date_code", "written_at"},
 	"stacks":       {"taken_at", "measured_on", "parts", "found", "evidence"},
 	"baselines":    {"taken_at", "measured_on", "meters", "rows"},
 	"rule_books":   {"book_id", "what", "content", "written_at"},

@@ -170,6 +170,12 @@ func (s *Store) File(ctx context.Context, measurementID string) (*record.File, e
 	return &record.File{Name: row.Name, MediaType: row.MediaType, Content: content}, err
 }
 
+// FilesOf are the measurements of a review that were read from a file, by their ids.
+func (s *Store) FilesOf(ctx context.Context, reviewID string) (ids []string, err error) {
+	err = s.db.WithContext(ctx).Raw("SELECT m.id FROM measurements m WHERE m.review_id = ? AND (EXISTS (SELECT 1 FROM files f WHERE f.id = m.id) OR EXISTS (SELECT 1 FROM older_files o WHERE o.id = m.id)) ORDER BY m.seq", reviewID).Scan(&ids).Error
+	return ids, err
+}
+
 // AddStanding writes a word on a measurement of the same review; ErrNotFound where there
 // is none.
 func (s *Store) AddStanding(ctx context.Context, r *record.Standing, request string) (again bool, err error) {

@@ -29,7 +29,7 @@ func (s *Store) AddReview(ctx context.Context, r *record.Review, request string)
 	if err != nil {
 		return false, err
 	}
-	row := &reviewRow{ID: r.ID, RequestHash: request, Version: 1, CreatedAt: at, UpdatedAt: at, Subject: r.Subject, Claims: r.Claims, Rules: r.Rules, Sheet: r.Sheet}
+	row := &reviewRow{ID: r.ID, RequestHash: request, Version: 1, CreatedAt: at, UpdatedAt: at, Subject: r.Subject, Claims: r.Claims, Rules: r.Rules, Sheet: r.Sheet, Adds: r.Adds, Follows: orNull(r.Follows)}
 	again, err = addOnce(ctx, s.db, row)
 	*r = *row.fact()
 	return again, err
@@ -57,6 +57,23 @@ func (s *Store) EarlierOf(ctx context.Context, r *record.Review) (string, error)
 	return row.ID, translate(err)
 }
 
+// Family are the reviews that a review is related to by re-tests, itself among them: the one that the first was, and
+// all that follow, in the order begun. ErrNotFound where there is no such review.
+func (s *Store) Family(ctx context.Context, reviewID string) (out []record.Review, err error) {
+	var rows []reviewRow
+	err = s.db.WithContext(ctx).Raw(`WITH RECURSIVE
+		up AS (SELECT id, follows FROM reviews WHERE id = ? UNION SELECT r.id, r.follows FROM reviews r JOIN up ON r.id = up.follows),
+		down AS (SELECT id FROM up WHERE follows IS NULL UNION SELECT r.id FROM reviews r JOIN down ON r.follows = down.id)
+		SELECT r.* FROM reviews r JOIN down ON r.id = down.id ORDER BY r.created_at, r.id`, reviewID).Scan(&rows).Error
+	if err == nil && len(rows) == 0 {
+		err = ErrNotFound
+	}
+	for i := range rows {
+		out = append(out, *rows[i].fact())
+	}
+	return out, err
+}
+
 // ChangeReview writes what a person says of a review whose version is still the one
 // given. The very same write again is the same write; anything else on an older version
 // is ErrStale. On success r has the version written.
@@ -66,7 +83,7 @@ func (s *Store) ChangeReview(ctx context.Context, r *record.Review) error {
 		if err := tx.Clauses(clause.Locking{Strength: "NO KEY UPDATE"}).First(&old, "id = ?", r.ID).Error; err != nil {
 			return translate(err)
 		}
-		same := Fingerprint([]any{old.Subject, old.Claims, old.Rules, old.Sheet}) == Fingerprint([]any{r.Subject, r.Claims, r.Rules, r.Sheet})
+		same := Fingerprint([]any{old.Subject, old.Claims, old.Rules, old.Sheet, old.Adds}) == Fingerprint([]any{r.Subject, r.Claims, r.Rules, r.Sheet, r.Adds})
 		switch {
 		case same && (old.Version == r.Version || old.Version == r.Version+1):
 			*r = *old.fact()
@@ -79,7 +96,7 @@ func (s *Store) ChangeReview(ctx context.Context, r *record.Review) error {
 			return err
 		}
 		old.Version, old.UpdatedAt = old.Version+1, at
-		old.Subject, old.Claims, old.Rules, old.Sheet = r.Subject, r.Claims, r.Rules, r.Sheet
+		old.Subject, old.Claims, old.Rules, old.Sheet, old.Adds = r.Subject, r.Claims, r.Rules, r.Sheet, r.Adds
 		*r = *old.fact()
 		return tx.Save(&old).Error
 	})
@@ -243,7 +260,7 @@ func (s *Store) Freeze(ctx context.Context, e *record.Edition, request string, c
 		}
 		if err := tx.Create(&editionRow{
 			ID: e.ID, RequestHash: request, ReviewID: e.ReviewID, Number: e.Number, FrozenAt: e.FrozenAt, Title: e.Title, Headline: e.Headline,
-			SHA256: e.SHA256, PageSHA256: e.PageSHA256, Document: e.Document, Page: e.Page, Basis: e.Basis,
+			SHA256: e.SHA256, PageSHA256: e.PageSHA256, Document: e.Document, Page: e.Page, Basis: e.Basis, Kind: e.Kind, Changed: e.Changed,
 		}).Error; err != nil {
 			return err
 		}

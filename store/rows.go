@@ -21,12 +21,29 @@ type reviewRow struct {
 	Claims      []record.Claim `gorm:"serializer:json"`
 	Rules       record.Rules   `gorm:"serializer:json"`
 	Sheet       record.Sheet   `gorm:"serializer:json"`
+	Adds        record.Adds    `gorm:"serializer:json"`
+	Follows     *string
 }
 
 func (reviewRow) TableName() string { return "reviews" }
 
 func (r *reviewRow) fact() *record.Review {
-	return &record.Review{ID: r.ID, Version: r.Version, CreatedAt: r.CreatedAt, UpdatedAt: r.UpdatedAt, Subject: r.Subject, Claims: r.Claims, Rules: r.Rules, Sheet: r.Sheet}
+	return &record.Review{ID: r.ID, Version: r.Version, CreatedAt: r.CreatedAt, UpdatedAt: r.UpdatedAt, Subject: r.Subject, Claims: r.Claims, Rules: r.Rules, Sheet: r.Sheet, Adds: r.Adds, Follows: orEmpty(r.Follows)}
+}
+
+func orEmpty(s *string) string {
+	if s == nil {
+		return ""
+	}
+	return *s
+}
+
+// orNull is nil for what is empty.
+func orNull(s string) *string {
+	if s == "" {
+		return nil
+	}
+	return &s
 }
 
 type measurementRow struct {
@@ -88,6 +105,8 @@ type editionRow struct {
 	Page        []byte
 	PageSHA256  string `gorm:"column:page_sha256"`
 	Basis       string
+	Kind        string
+	Changed     string
 }
 
 func (editionRow) TableName() string { return "editions" }
@@ -95,7 +114,7 @@ func (editionRow) TableName() string { return "editions" }
 func (r *editionRow) fact() *record.Edition {
 	return &record.Edition{
 		ID: r.ID, ReviewID: r.ReviewID, Number: r.Number, FrozenAt: r.FrozenAt, Title: r.Title, Headline: r.Headline,
-		SHA256: r.SHA256, PageSHA256: r.PageSHA256, Document: r.Document, Page: r.Page, Basis: r.Basis,
+		SHA256: r.SHA256, PageSHA256: r.PageSHA256, Document: r.Document, Page: r.Page, Basis: r.Basis, Kind: r.Kind, Changed: r.Changed,
 	}
 }
 

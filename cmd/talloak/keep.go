@@ -113,79 +113,18 @@ func restoreCommand() *cobra.Command {
 	}
 }
 
-func verifyCommand() *cobra.Command {
-	headOnly, kept := false, ""
-	cmd := &cobra.Command{
-		Use:   "verify [BACKUP]",
-		Short: "Say what of the facts and editions is missing or altered; of a backup, where a file is given",
-		Long: `Recomputes the chain of sums over all facts, looks for gaps, for facts that were slipped in and
-for triggers that are off, and holds every edition to its sums and its rulings to its own data.
-The head of the chain, which --head prints, can be kept elsewhere: with --kept it is looked for.
-Nothing is written to the database, and nothing is brought to a newer version.`,
-		Args: cobra.MaximumNArgs(1),
-		RunE: func(cmd *cobra.Command, args []string) error {
-			out := cmd.OutOrStdout()
-			if len(args) == 1 {
-				return verifyBackup(cmd, args[0])
-			}
-			s, err := lookStore(cmd.Context())
-			if err != nil {
-				return err
-			}
-			defer s.Close()
-			if headOnly {
-				head, err := s.Head(cmd.Context())
-				if err == nil {
-					fmt.Fprintln(out, head)
-				}
-				return err
-			}
-			wrong, looked, err := newApp(s).Verify(cmd.Context())
-			if err != nil {
-				return err
-			}
-			inChain, links, err := s.VerifyChain(cmd.Context(), kept)
-			if err != nil && !errors.Is(err, store.ErrNoChain) {
-				return err
-			}
-			wrong = append(wrong, inChain...)
-			for _, w := range wrong {
-				fmt.Fprintln(out, w)
-			}
-			if len(wrong) > 0 {
-				return fmt.Errorf("%d things do not match in %d editions and %d links of the chain", len(wrong), looked, links)
-			}
-			fmt.Fprintf(out, "%d editions, each with its data and page as they were frozen\n", looked)
-			if err != nil {
-				return err
-			}
-			head, err := s.Head(cmd.Context())
-			fmt.Fprintf(out, "%d links of the chain, none missing or altered; its head is %s\n", links, head)
-			return err
-		},
-	}
-	cmd.Flags().BoolVar(&headOnly, "head", false, "print the head of the chain, to be kept elsewhere")
-	cmd.Flags().StringVar(&kept, "kept", "", "a head that was kept elsewhere: it must be in the chain")
-	return cmd
-}
-
-func verifyBackup(cmd *cobra.Command, name string) error {
-	in, err := readFrom(cmd, name)
-	if err != nil {
-		return err
-	}
-	defer in.Close()
+// verifyBackup reads a backup whole, and says what it holds.
+func verifyBackup(in io.Reader) (string, error) {
 	made, err := store.CheckBackup(in)
 	if err != nil {
-		return err
+		return "", err
 	}
 	if made == nil {
-		return errors.New("the backup is whole, but of a version that wrote no manifest: it cannot be told whether it was altered")
+		return "", errors.New("the backup is whole, but of a version that wrote no manifest: it cannot be told whether it was altered")
 	}
 	rows := int64(0)
 	for _, t := range made.Tables {
 		rows += t.Rows
 	}
-	_, err = fmt.Fprintf(cmd.OutOrStdout(), "%d rows in %d tables, as its manifest says; made %s, its chain ends at %s\n", rows, len(made.Tables), made.MadeAt.Format(time.RFC3339), made.Head)
-	return err
+	return fmt.Sprintf("%d rows in %d tables, as its manifest says; made %s, its chain ends at %s", rows, len(made.Tables), made.MadeAt.Format(time.RFC3339), made.Head), nil
 }

@@ -13,11 +13,9 @@ import (
 
 	"talloak/core/compute"
 	"talloak/core/problem"
+	"talloak/publish"
 	"talloak/rulebooks"
 )
-
-// version is what `talloak version` prints.
-const version = "0.1.0"
 
 func main() {
 	root := &cobra.Command{
@@ -27,15 +25,19 @@ func main() {
 		SilenceErrors: true,
 	}
 	engine := compute.New(rulebooks.Find, rulebooks.IDs())
-	root.AddCommand(serveCommand(engine), demoCommand(), backupCommand(), restoreCommand(), verifyCommand(), computeCommand(engine), openapiCommand(engine), schemaCommand(), versionCommand())
+	root.AddCommand(serveCommand(engine), demoCommand(), backupCommand(), restoreCommand(), verifyCommand(), keyCommand(), computeCommand(engine), openapiCommand(engine), schemaCommand(), editionSchemaCommand(), versionCommand())
 	if err := root.Execute(); err != nil {
 		os.Exit(report(err))
 	}
 }
 
 // report prints err and is the exit code: a refused input is a problem object
-// and 2, anything else a sentence and 1.
+// and 2, what a check came to is a code of its own, anything else a sentence and 1.
 func report(err error) int {
+	var found checkedTo
+	if errors.As(err, &found) {
+		return int(found)
+	}
 	var refused *problem.Error
 	if !errors.As(err, &refused) {
 		fmt.Fprintln(os.Stderr, "talloak:", err)
@@ -84,7 +86,7 @@ func versionCommand() *cobra.Command {
 		Use:   "version",
 		Short: "Print the version",
 		RunE: func(cmd *cobra.Command, _ []string) error {
-			_, err := fmt.Fprintln(cmd.OutOrStdout(), version)
+			_, err := fmt.Fprintln(cmd.OutOrStdout(), publish.Release)
 			return err
 		},
 	}

@@ -12,6 +12,7 @@ import (
 	"testing"
 
 	"talloak/core/problem"
+	"talloak/publish"
 )
 
 // build makes the real binary, so that exit codes and streams are the real ones.
@@ -77,7 +78,7 @@ func TestComputeOnTheCommandLine(t *testing.T) {
 
 func TestOtherCommands(t *testing.T) {
 	bin := build(t)
-	if out, _, code := run(t, bin, "", "version"); code != 0 || strings.TrimSpace(out) != version {
+	if out, _, code := run(t, bin, "", "version"); code != 0 || strings.TrimSpace(out) != publish.Release {
 		t.Errorf("%d %q", code, out)
 	}
 	if out, _, code := run(t, bin, "", "openapi"); code != 0 || !strings.Contains(out, `"openapi": "3.1.0"`) {

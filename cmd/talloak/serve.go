@@ -40,7 +40,9 @@ func databaseAddress() (string, error) {
 }
 
 func newApp(s *store.Store) *app.App {
-	return app.New(s, kinds.All(), rulebooks.Find, rulebooks.IDs())
+	out := app.New(s, kinds.All(), rulebooks.Find, rulebooks.IDs())
+	out.KeyFile = app.KeyFile()
+	return out
 }
 
 func serveCommand(engine *compute.Engine) *cobra.Command {
@@ -198,6 +200,19 @@ func schemaCommand() *cobra.Command {
 			enc := json.NewEncoder(cmd.OutOrStdout())
 			enc.SetIndent("", " ")
 			return enc.Encode(httpapi.BenchSchema())
+		},
+	}
+}
+
+func editionSchemaCommand() *cobra.Command {
+	return &cobra.Command{
+		Use:   "edition-schema",
+		Short: "Print the JSON Schema of an edition's data",
+		Args:  cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			enc := json.NewEncoder(cmd.OutOrStdout())
+			enc.SetIndent("", " ")
+			return enc.Encode(httpapi.EditionSchema())
 		},
 	}
 }

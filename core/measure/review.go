@@ -1,6 +1,7 @@
 package measure
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 
@@ -28,6 +29,7 @@ type Review struct {
 	standings map[string]record.Standing
 	rooms     map[string]Room
 	books     map[string]*rulebook.Book // of the bands that have one of their own
+	shelf     []*rulebook.Book          // every one that was looked up
 }
 
 // ClaimLine is a claim as typed with what it was read as, or what is wrong with it.
@@ -43,7 +45,15 @@ type ClaimLine struct {
 
 // Open opens a review under the given rules. A rule book that is not known is an error
 // on the field "rule_book".
-func Open(r *record.Review, facts record.Facts, rules record.Rules, books Books, kinds []Kind) (*Review, error) {
+func Open(r *record.Review, facts record.Facts, rules record.Rules, shelf Books, kinds []Kind) (*Review, error) {
+	var found []*rulebook.Book
+	books := func(id string) (*rulebook.Book, bool) {
+		b, ok := shelf(id)
+		if ok && !slices.Contains(found, b) {
+			found = append(found, b)
+		}
+		return b, ok
+	}
 	book, ok := books(rules.RuleBook)
 	if !ok {
 		return nil, problem.New("rule_book", "there is no rule book %q here", rules.RuleBook)
@@ -68,6 +78,8 @@ func Open(r *record.Review, facts record.Facts, rules record.Rules, books Books,
 		}
 	}
 	out.ownBooks(books)
+	slices.SortFunc(found, func(a, b *rulebook.Book) int { return cmp.Compare(a.ID, b.ID) }) // rules.Books has no order
+	out.shelf = found
 	out.facts.Measurements = slices.Clone(facts.Measurements)
 	for i := range out.facts.Measurements {
 		m := &out.facts.Measurements[i]
@@ -184,6 +196,13 @@ func (r *Review) Room(k Kind) Room {
 	}
 	return r.rooms[name]
 }
+
+// Shelf is every rule book that the review was opened with, in the order of their ids: those it is judged by, and
+// those that bands it does not have would be.
+func (r *Review) Shelf() []*rulebook.Book { return r.shelf }
+
+// Facts are all that was measured, and what was said of it.
+func (r *Review) Facts() record.Facts { return r.facts }
 
 // Of lists the measurements of a kind in the order taken.
 func (r *Review) Of(kind string) []*record.Measurement {

@@ -99,6 +99,37 @@ func (p *Path) LossAt(f units.Hertz) (units.DB, bool) {
 	return db, true
 }
 
+// Taken is what a part of a path takes at a frequency, or parts that were measured in one piece.
+type Taken struct {
+	Name     string   `json:"name"`
+	LossDB   *float64 `json:"loss_db"` // nil where it has no answer there
+	Measured bool     `json:"measured,omitempty"`
+}
+
+// Takes is LossAt part by part, from the connector on.
+func (p *Path) Takes(f units.Hertz) []Taken {
+	out := []Taken{}
+	for i := 0; i < p.passed(); i++ {
+		t := Taken{Name: p.parts[i].Title()}
+		var loss units.DB
+		known := false
+		if r := p.runAt(i, f); r != nil {
+			for k := i + 1; k <= r.last; k++ {
+				t.Name += ", " + p.parts[k].Title()
+			}
+			loss, _ = r.m.at(f)
+			known, t.Measured, i = p.madeFor(r, f), true, r.last
+		} else {
+			loss, known = p.parts[i].LossAt(f)
+		}
+		if known {
+			t.LossDB = ptr(float64(loss))
+		}
+		out = append(out, t)
+	}
+	return out
+}
+
 // Domains are the stretches of frequencies in which LossAt has an answer, rising
 // and apart; none where the elements have none in common.
 func (p *Path) Domains() span.Set {

@@ -18,6 +18,25 @@ type Review struct {
 	Claims    []Claim
 	Rules     Rules
 	Sheet     Sheet
+	Adds      Adds
+	Follows   string // the review that this one is the re-test of; empty for none
+}
+
+// Adds is what the reviewer adds to an edition of their own. Recommendation is in their words and
+// changes no ruling; Photos are the photographs that come into it, by their ids.
+type Adds struct {
+	Recommendation string   `json:"recommendation,omitempty"`
+	Photos         []string `json:"photos,omitempty"`
+}
+
+// Publication is who publishes, said once for all reviews. Address is where its editions can be
+// read, without the editions' own part.
+type Publication struct {
+	Name    string `json:"name,omitempty"`
+	People  string `json:"people,omitempty"`
+	Contact string `json:"contact,omitempty"`
+	Address string `json:"address,omitempty"`
+	Licence string `json:"licence,omitempty"` // of text and data
 }
 
 // Subject is the unit and how it was come by. ComeBy is bought, lent, given-by-maker or
@@ -165,7 +184,8 @@ type Facts struct {
 
 // Edition is a frozen version of a review. Document and Page are given out byte by byte
 // as they were frozen; SHA256 is of Document, PageSHA256 of Page, empty where it was frozen
-// before that was kept.
+// before that was kept. Kind is what it is to those before it, Changed what changed, in a
+// sentence; both are empty where it was frozen before that was said.
 type Edition struct {
 	ID         string
 	ReviewID   string
@@ -178,7 +198,35 @@ type Edition struct {
 	Document   []byte
 	Page       []byte
 	Basis      string // what it was frozen of; empty where that is not known
+	Kind       string
+	Changed    string
 }
+
+// Letter is something written about a review. Kind is what it is, From who wrote it; About is the band
+// and level that it is about, by its name, empty for all of it. What may not be printed is kept for the
+// reviewer alone. Serial and DateCode are of the unit that a reader writes of. Replaces is the letter that
+// this one stands in place of: with no text, that is taken out.
+type Letter struct {
+	ID        string    `json:"id"`
+	ReviewID  string    `json:"review_id"`
+	Replaces  string    `json:"replaces,omitempty"`
+	Kind      string    `json:"kind"`
+	From      string    `json:"from"`
+	Name      string    `json:"name,omitempty"`
+	SaidOn    string    `json:"said_on"` // a date, 2026-11-25
+	About     string    `json:"about,omitempty"`
+	Text      string    `json:"text"`
+	MayPrint  bool      `json:"may_print"`
+	Serial    string    `json:"serial,omitempty"`
+	DateCode  string    `json:"date_code,omitempty"`
+	WrittenAt time.Time `json:"written_at"`
+}
+
+// The kinds of letters, and who writes them.
+var (
+	LetterKinds = []string{"reply", "denial", "admission", "refund", "third-laboratory", "question", "answer"}
+	LetterFrom  = []string{"maker", "seller", "reader", "laboratory", "us"}
+)
 
 // Photo is a photograph of what it is about: a measurement by its id, or a claim by its
 // text. Content is left out of lists.

@@ -453,7 +453,7 @@ func (d *Room) sweep(row *Sweep) (judge.Sweep, judge.Accuracy, error) {
 	if n := len(out.Trace.Levels) / 2; row.Uneven {
 		out.Trace.Levels, out.Trace.Uneven = out.Trace.Levels[:n], out.Trace.Levels[n:]
 	}
-	return out, accuracy, nil
+	return out, accuracy, out.Trace.Check() // an edition's data may come from anywhere
 }
 
 func near(a, b float64) bool { return claims.SameFrequency(units.Hertz(a), units.Hertz(b)) }

@@ -25,6 +25,19 @@ async function publishFrom(itu_region: number) {
   void publication.again()
 }
 
+// Who publishes: saved as it is left; what could not be saved stays in its field.
+const who = ref<Schemas['RecordPublication'] | null>(null)
+watch(() => publication.answer.value?.who, (w) => { if (w && !who.value) who.value = { ...w } }, { immediate: true })
+const fields = [['name', 'Name of the publication'], ['people', 'By whom'], ['contact', 'Where to write'], ['licence', 'Licence of text and data'], ['address', 'Address that readers reach it at']] as const
+async function sayWho() {
+  trouble.value = ''
+  try {
+    await ask(api.PUT('/api/v1/publication', { body: { who: who.value ?? {} } }))
+  } catch (e) {
+    trouble.value = wordsOf(e)
+  }
+}
+
 // Pages follow each other; the first is always the newest.
 const after = ref('')
 const earlier = ref<Schemas['ReviewSummary'][]>([])
@@ -70,6 +83,10 @@ async function start() {
       {{ region === 0 ? 'ITU region' : 'New reviews begin in ITU region' }}
       <button v-for="[n, where] in regions" :key="n" type="button" class="option" :name="`region-${n}`" :aria-pressed="region === n" @click="publishFrom(n)">{{ n }} <small>{{ where }}</small></button>
     </p>
+    <details v-if="who" class="who">
+      <summary>{{ who.name ? `Published by ${who.name}` : 'Who publishes? It stands in every edition.' }}</summary>
+      <label v-for="[f, l] in fields" :key="f">{{ l }}<ElInput v-model="who[f]" :name="`who-${f}`" @change="sayWho" /></label>
+    </details>
     <p v-if="trouble || page.trouble.value" class="danger" role="alert">{{ trouble || page.trouble.value }}</p>
     <p v-if="starting?.state === 'waiting'" class="soft" role="status">{{ starting.label }}: {{ starting.why }}</p>
     <div v-if="reviews?.length === 0" class="sheet">
@@ -103,6 +120,15 @@ async function start() {
   gap: 8px 14px;
   align-items: baseline;
   font-size: 15px;
+}
+.who {
+  margin-bottom: 20px;
+  font-size: 15px;
+}
+.who label {
+  display: block;
+  max-width: 520px;
+  margin: 6px 0;
 }
 .page {
   max-width: 1020px;

@@ -10,14 +10,14 @@ export type Content = Omit<Schemas['ReviewChangedBody'], 'version' | '$schema'> 
 
 const contentOf = (r: Review) => ({
   version: r.version,
-  content: { subject: r.subject, claims: r.claims.map(({ text, source, read_on }) => ({ text, source, read_on })), rules: r.rules, sheet: r.sheet } as Content,
+  content: { subject: r.subject, claims: r.claims.map(({ text, source, read_on }) => ({ text, source, read_on })), rules: r.rules, sheet: r.sheet, adds: r.adds } as Content,
 })
 
 export const sort: Sort<Content> = {
   what: 'review',
   read: async (id) => contentOf(await ask(api.GET('/api/v1/reviews/{id}', { params: { path: { id } } }))),
-  write: async (id, version, { subject, claims, rules, sheet }) => {
-    const got = await ask(api.PUT('/api/v1/reviews/{id}', { params: { path: { id } }, body: { version, subject, claims, rules, sheet } }))
+  write: async (id, version, { subject, claims, rules, sheet, adds }) => {
+    const got = await ask(api.PUT('/api/v1/reviews/{id}', { params: { path: { id } }, body: { version, subject, claims, rules, sheet, adds } }))
     questions.setQueryData(['review', id], got)
     return contentOf(got)
   },

@@ -3,18 +3,35 @@ import { computed, nextTick, onMounted, ref } from 'vue'
 import { day, words } from '../../shared/figures'
 import { api, ask, outbox, send, underway, useAsked, type Schemas } from '../../shared/server'
 import { useReview } from '../review'
+import EditionAdds from './EditionAdds.vue'
+import LetterList from './LetterList.vue'
+import LineageLine from './LineageLine.vue'
+import RetestStart from './RetestStart.vue'
+
+type Kind = 'correction' | 're-test' | 'addendum'
+const kinds: { kind: Kind; means: string; ask: string }[] = [
+  { kind: 'correction', means: 'we erred', ask: 'What was wrong, in a sentence' },
+  { kind: 're-test', means: 'another unit, or the same after a change', ask: 'What was repeated, and what is of the older one' },
+  { kind: 'addendum', means: 'more was measured', ask: 'What was added' },
+]
 
 const book = useReview()
 const review = computed(() => book.review!)
 const asked = useAsked('publish', () => [book.id], (id: string) => ask(api.GET('/api/v1/reviews/{id}/publish', { params: { path: { id } } })))
 const state = asked.answer
 const trouble = ref('')
+const kind = ref<Kind>() // what the next edition is to those before it
+const changed = ref('')
+const first = computed(() => state.value?.next_number === 1)
+const said = computed(() => first.value || (!!kind.value && !!changed.value.trim()))
 const frozen = ref<Schemas['EditionView'] | null>(null) // just now
 const busy = computed(() => outbox.facts.some((f) => f.what === 'edition' && f.review === book.id))
 // Nothing typed or taken is still on its way.
 const settled = computed(() => book.typed?.state === 'kept' && underway(book.id).length === 0)
 onMounted(() => void book.typed?.flush())
 
+/** The cards of an edition: one that follows another compares with it. */
+const cards = (e: Schemas['EditionView']) => ['result', 'strip', 'correction', ...(e.kind && e.kind !== 'first' ? ['comparison'] : [])]
 const blocking = computed(() => state.value?.obstacles.filter((o) => o.blocks) ?? [])
 const open = computed(() => state.value?.obstacles.filter((o) => !o.blocks) ?? [])
 
@@ -24,8 +41,10 @@ async function freeze() {
   if (!basis) return
   trouble.value = ''
   frozen.value = null
-  const got = await send<Schemas['EditionView']>({ what: 'edition', review: book.id, label: `edition ${state.value?.next_number}`, path: `/api/v1/reviews/${book.id}/editions`, json: (id) => ({ id, basis }) })
+  const got = await send<Schemas['EditionView']>({ what: 'edition', review: book.id, label: `edition ${state.value?.next_number}`, path: `/api/v1/reviews/${book.id}/editions`, json: (id) => (kind.value ? { id, basis, kind: kind.value, changed: changed.value } : { id, basis }) })
   if (got.ok) {
+    kind.value = undefined
+    changed.value = ''
     await asked.again() // it is linked before it is announced
     frozen.value = got.data
     await nextTick()
@@ -55,21 +74,35 @@ async function freeze() {
         </ul>
       </template>
       <p v-if="!state.obstacles.length" class="soft">Nothing stands in the way.</p>
+      <EditionAdds v-if="book.typed" />
       <p v-if="state.unchanged" role="status">Nothing has changed since edition {{ state.next_number - 1 }}: there is nothing to freeze.</p>
-      <ElButton type="primary" size="large" :disabled="!state.ready || busy || !settled" name="freeze" @click="freeze">Freeze edition {{ state.next_number }}</ElButton>
+      <fieldset v-if="!first && !state.unchanged" class="kinds">
+        <legend>To edition {{ state.next_number - 1 }} it is</legend>
+        <label v-for="k in kinds" :key="k.kind"><input v-model="kind" type="radio" name="kind" :value="k.kind" /> <b>{{ k.kind === 'correction' ? 'a' : k.kind === 're-test' ? 'a' : 'an' }} {{ k.kind }}</b>: {{ k.means }}</label>
+        <label v-if="kind" class="changed">{{ kinds.find((k) => k.kind === kind)?.ask }}<ElInput v-model="changed" name="changed" type="textarea" :rows="3" /></label>
+      </fieldset>
+      <ElButton type="primary" size="large" :disabled="!state.ready || busy || !settled || !said" name="freeze" @click="freeze">Freeze edition {{ state.next_number }}</ElButton>
       <p v-if="!settled" class="soft" role="status">Something is still on its way to the server: an edition would lack it.</p>
       <p class="soft">Its figures never change again, whatever becomes of readings and rule books. It is no certification, and says so.</p>
       <div v-if="state.editions.length" class="editions">
         <h3>Frozen</h3>
         <p v-if="frozen" class="just" role="status" aria-live="polite" data-frozen>Edition {{ frozen.number }} is frozen, and stands as it is.</p>
         <article v-for="e in [...state.editions].reverse()" :key="e.id" :data-edition="e.id">
-          <b>Edition {{ e.number }}</b>, {{ day(e.frozen_at) }}
+          <b>Edition {{ e.number }}</b>, {{ e.kind && e.kind !== 'first' ? `${e.kind}, ` : '' }}{{ day(e.frozen_at) }}
+          <p v-if="e.changed">{{ e.changed }}</p>
           <p>{{ words(e.headline) }}</p>
-          <p class="links"><a :href="`/api/v1/editions/${e.id}/page`" target="_blank">the page</a> <a :href="`/api/v1/editions/${e.id}/file`">in one file</a> <a :href="`/api/v1/editions/${e.id}/text`" target="_blank">as text</a> <a :href="`/api/v1/editions/${e.id}/data`">its data, JSON</a> <a :href="`/api/v1/editions/${e.id}/package`">data package, all sweeps</a></p>
+          <p class="links">
+            <a :href="`/editions/${e.id}`" target="_blank">the page</a> <a :href="`/api/v1/editions/${e.id}/file`">in one file</a> <a :href="`/api/v1/editions/${e.id}/pdf?paper=a4`">PDF, A4</a> <a :href="`/api/v1/editions/${e.id}/pdf?paper=letter`">PDF, Letter</a>
+            <a :href="`/api/v1/editions/${e.id}/text`" target="_blank">text to paste</a> <a :href="`/api/v1/editions/${e.id}/data`">its data, JSON</a> <a :href="`/api/v1/editions/${e.id}/package`">data package, all sweeps</a>
+          </p>
+          <p class="links">Cards <a v-for="c in cards(e)" :key="c" :href="`/api/v1/editions/${e.id}/cards/${c}.png`" target="_blank">{{ c }}</a> <a :href="`/api/v1/editions/${e.id}/cards/result.png?size=1080x1350`" target="_blank">result, upright</a></p>
           <p class="mono soft sum" :title="e.sha256">SHA-256 of the data {{ e.sha256.slice(0, 20) }}…</p>
           <p v-if="e.page_sha256" class="mono soft sum" :title="e.page_sha256">and of the page {{ e.page_sha256.slice(0, 20) }}…</p>
         </article>
       </div>
+      <LineageLine :key="state.editions.length" />
+      <LetterList />
+      <RetestStart v-if="state.editions.length" />
     </section>
     <iframe :key="state.basis" :src="`/api/v1/reviews/${review.id}/preview?basis=${state.basis}`" title="The page as readers will see it" />
   </div>
@@ -100,6 +133,23 @@ li {
 }
 li.blocks {
   border-color: var(--rust);
+}
+.kinds {
+  border: 0;
+  padding: 0;
+  margin: 0 0 14px;
+  font-size: 15px;
+}
+.kinds legend {
+  font-weight: 600;
+  padding: 0;
+}
+.kinds label {
+  display: block;
+  margin: 4px 0;
+}
+.kinds input {
+  accent-color: var(--ink);
 }
 .editions {
   border-top: 1px solid var(--hair);

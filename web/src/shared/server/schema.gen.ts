@@ -583,6 +583,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/editions/{id}/cards/{file}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A card of an edition for a video or a post, PNG; 404 with the reason where there is nothing that it could show */
+        get: operations["get-edition-card"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/editions/{id}/data": {
         parameters: {
             query?: never;
@@ -643,6 +660,57 @@ export interface paths {
         };
         /** An edition as a web page in one file, byte by byte as frozen */
         get: operations["get-edition-page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/editions/{id}/pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** An edition as PDF, for A4 or Letter, its fonts embedded */
+        get: operations["get-edition-pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/editions/{id}/plots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The plots of an edition */
+        get: operations["list-edition-plots"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/editions/{id}/plots/{file}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A plot of an edition, SVG or PNG */
+        get: operations["get-edition-plot"];
         put?: never;
         post?: never;
         delete?: never;
@@ -865,7 +933,7 @@ export interface paths {
         };
         /** What is said once of the publication */
         get: operations["get-publication"];
-        /** Say the ITU region of the publication */
+        /** Say the ITU region of the publication, or who publishes; what is left out stays as it is */
         put: operations["put-publication"];
         post?: never;
         delete?: never;
@@ -970,6 +1038,41 @@ export interface paths {
         };
         /** The powers of the unit of the same model measured before */
         get: operations["get-ghosts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/letters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was written about a review, without what was replaced or taken out */
+        get: operations["list-letters"];
+        put?: never;
+        /** Keep what was written about a review, under an id made by the client; never changed, only replaced */
+        post: operations["add-letter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/lineage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The editions of a review and of its re-tests in time, with what changed in each */
+        get: operations["get-lineage"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1970,6 +2073,23 @@ export interface paths {
         get: operations["get-publish"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/retest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Start the review of another unit of the model, or of the same after a change: same claims, sheet, paths and rule books */
+        post: operations["retest-review"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3255,10 +3375,13 @@ export interface components {
             b_w: number;
         };
         EditionView: {
+            changed: string;
             /** Format: date-time */
             frozen_at: string;
             headline: string;
             id: string;
+            /** @description first, correction, re-test or addendum; empty of one frozen before that was said */
+            kind: string;
             /** Format: int64 */
             number: number;
             page_sha256: string;
@@ -3509,8 +3632,15 @@ export interface components {
         FreezingBody: {
             /** @description That of what was previewed; 409 when the review is not that any more */
             basis: string;
+            /** @description What was wrong, repeated or added, in a sentence: of all but the first */
+            changed?: string;
             /** Format: uuid */
             id: string;
+            /**
+             * @description What it is to the editions before it; that which is the first may leave it out
+             * @enum {string}
+             */
+            kind?: "first" | "correction" | "re-test" | "addendum";
         };
         FrequencyDraft: {
             /** Format: double */
@@ -3935,6 +4065,35 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        LetterWriteBody: {
+            /** @description The band and level it is about, by its name; empty for all of it */
+            about?: string;
+            date_code?: string;
+            /** @enum {string} */
+            from: "maker" | "seller" | "reader" | "laboratory" | "us";
+            /** Format: uuid */
+            id: string;
+            /** @enum {string} */
+            kind: "reply" | "denial" | "admission" | "refund" | "third-laboratory" | "question" | "answer";
+            /** @description Whether it may be printed; else it is kept for the reviewer alone */
+            may_print?: boolean;
+            name?: string;
+            /** @description The letter that this one stands in place of; with no text, that is taken out */
+            replaces?: string;
+            /** @description The day it is from, 2026-11-25 */
+            said_on: string;
+            /** @description Of the unit that a reader writes of */
+            serial?: string;
+            /** @description Word for word */
+            text: string;
+        };
+        LineView: {
+            editions: components["schemas"]["EditionView"][];
+            /** @description The review that this one is the re-test of; empty for none */
+            follows: string;
+            review_id: string;
+            title: string;
+        };
         LooksPeak: {
             /** Format: double */
             dbc: number | null;
@@ -4351,6 +4510,13 @@ export interface components {
             /** Format: double */
             level_u_db: number;
         };
+        PlotView: {
+            name: string;
+            title: string;
+        };
+        PlotsView: {
+            plots: components["schemas"]["PlotView"][];
+        };
         PowerCommand: {
             at_most: boolean;
             /** @enum {string} */
@@ -4559,10 +4725,12 @@ export interface components {
         Publication: {
             /**
              * Format: int64
-             * @description ITU region from which new reviews begin; 0 until it was said
+             * @description ITU region from which new reviews begin; 0 until it was said. Written as 0 or left out, it stays as it is
              * @enum {integer}
              */
-            itu_region: 0 | 1 | 2 | 3;
+            itu_region?: 0 | 1 | 2 | 3;
+            /** @description Who publishes; left out, it stays as it is */
+            who?: components["schemas"]["RecordPublication"];
         };
         PublishView: {
             basis: string;
@@ -4731,6 +4899,10 @@ export interface components {
             verdict: string;
             why: string;
         };
+        RecordAdds: {
+            photos?: string[];
+            recommendation?: string;
+        };
         RecordBaselineRow: {
             /** Format: double */
             frequency_hz: number;
@@ -4756,6 +4928,22 @@ export interface components {
             setting?: string;
             spec: components["schemas"]["KitSpec"];
         };
+        RecordLetter: {
+            about?: string;
+            date_code?: string;
+            from: string;
+            id: string;
+            kind: string;
+            may_print: boolean;
+            name?: string;
+            replaces?: string;
+            review_id: string;
+            said_on: string;
+            serial?: string;
+            text: string;
+            /** Format: date-time */
+            written_at: string;
+        };
         RecordPathPart: {
             /** Format: uuid */
             kit_id: string;
@@ -4771,6 +4959,13 @@ export interface components {
             lead_ohm?: number;
             /** Format: double */
             set_v: number;
+        };
+        RecordPublication: {
+            address?: string;
+            contact?: string;
+            licence?: string;
+            name?: string;
+            people?: string;
         };
         RecordRules: {
             books?: {
@@ -4880,7 +5075,20 @@ export interface components {
             stack_changed?: boolean;
             supply?: components["schemas"]["RecordSupplyCopy"];
         };
+        RetestAskedBody: {
+            /** @description What was changed on the same unit */
+            changes?: string;
+            /**
+             * Format: uuid
+             * @description Of the review that is started
+             */
+            id: string;
+            /** @description The same unit after a change; else another one of its model */
+            same: boolean;
+        };
         ReviewChangedBody: {
+            /** @description What comes into an edition beside what was measured; left out, it stays as it is */
+            adds?: components["schemas"]["RecordAdds"];
             claims: components["schemas"]["RecordClaim"][];
             rules: components["schemas"]["RecordRules"];
             /** @description Left out, it stays as it is */
@@ -4912,12 +5120,15 @@ export interface components {
             updated_at: string;
         };
         ReviewView: {
+            adds: components["schemas"]["RecordAdds"];
             bands: components["schemas"]["NamedCell"][];
             cells: components["schemas"]["NamedCell"][];
             claims: components["schemas"]["MeasureClaimLine"][];
             /** Format: date-time */
             created_at: string;
             editions: components["schemas"]["EditionView"][];
+            /** @description The review that this one is the re-test of */
+            follows?: string;
             heard: components["schemas"]["NamedCell"][];
             id: string;
             rules: components["schemas"]["RecordRules"];
@@ -6890,6 +7101,45 @@ export interface operations {
             };
         };
     };
+    "get-edition-card": {
+        parameters: {
+            query?: {
+                /** @description 1920x1080 or 1080x1350 */
+                size?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+                /** @description Name of a card with .png: result, strip, comparison, correction */
+                file: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get-edition-data": {
         parameters: {
             query?: never;
@@ -6998,6 +7248,110 @@ export interface operations {
             header?: never;
             path: {
                 id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-edition-pdf": {
+        parameters: {
+            query?: {
+                /** @description a4 or letter */
+                paper?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-edition-plots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlotsView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-edition-plot": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                /** @description Name of a plot with .svg or .png */
+                file: string;
             };
             cookie?: never;
         };
@@ -7787,6 +8141,103 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KeyingGhost"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-letters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordLetter"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-letter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LetterWriteBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordLetter"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-lineage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineView"][];
                 };
             };
             /** @description Error */
@@ -10607,6 +11058,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PublishView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "retest-review": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RetestAskedBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReviewView"];
                 };
             };
             /** @description Error */
