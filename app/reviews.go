@@ -16,6 +16,7 @@ import (
 	"talloak/core/measure"
 	"talloak/core/problem"
 	"talloak/core/record"
+	"talloak/core/rulebook"
 	"talloak/core/units"
 	"talloak/publish"
 	"talloak/store"
@@ -141,44 +142,67 @@ type Listed struct {
 	Says Summary
 }
 
+// kept is what is kept of a review between two looks at lists.
+type kept struct {
+	Summary
+	Compared []publish.Compared `json:"compared"`
+	publish.Kits
+}
+
 // Reviews is a page of the list of reviews. What they come to is read where it was kept
 // on the same basis, and worked out and kept where not.
 func (a *App) Reviews(ctx context.Context, after *store.Place, n int) ([]Listed, error) {
-	rows, err := a.Store.Reviews(ctx, after, n)
+	rows, says, err := a.summaries(ctx, store.Wanted{}, after, n)
+	out := make([]Listed, len(rows))
+	for i := range rows {
+		out[i] = Listed{rows[i], says[i].Summary}
+	}
+	return out, err
+}
+
+// summaries are a page of the reviews wanted with what each comes to.
+func (a *App) summaries(ctx context.Context, want store.Wanted, after *store.Place, n int) ([]store.Summary, []kept, error) {
+	rows, err := a.Store.ReviewsOf(ctx, want, after, n)
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
 	shelf, err := a.Shelf(ctx)
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
-	out := make([]Listed, len(rows))
+	out := make([]kept, len(rows))
 	for i := range rows {
-		out[i].Summary = rows[i]
-		basis := basis(&rows[i].Review, rows[i].Standpoint, shelf)
-		var before Summary
-		known := json.Unmarshal(rows[i].Kept, &before) == nil
-		if known && rows[i].Basis == basis {
-			out[i].Says = before
-			continue
+		if out[i], err = a.summary(ctx, &rows[i], shelf); err != nil {
+			return nil, nil, err
 		}
-		r, err := a.Open(ctx, rows[i].Review.ID, store.WithTraces, nil)
-		if err != nil {
-			return nil, err
-		}
-		b := board.Of(r, false)
-		out[i].Says = Summary{Title: b.Title, Headline: b.Headline, Kinds: b.Kinds}
-		if known && onlyLater(rows[i].Basis, basis) {
-			out[i].Says.since(&before)
-		}
-		kept, err := json.Marshal(out[i].Says)
-		if err != nil {
-			return nil, err
-		}
-		// Kept to be quicker next time: a list is read where nothing can be written, too.
-		if err := a.Store.KeepRuling(ctx, rows[i].Review.ID, basis, kept); err != nil {
-			slog.Warn("a ruling is not kept for the list", "error", err)
-		}
+	}
+	return rows, out, nil
+}
+
+func (a *App) summary(ctx context.Context, row *store.Summary, shelf *rulebook.Shelf) (out kept, err error) {
+	basis := basis(&row.Review, row.Standpoint, shelf)
+	var before kept
+	known := json.Unmarshal(row.Kept, &before) == nil
+	if known && row.Basis == basis {
+		return before, nil
+	}
+	r, err := a.Open(ctx, row.Review.ID, store.WithTraces, nil)
+	if err != nil {
+		return out, err
+	}
+	b := board.Of(r, false)
+	out.Summary = Summary{Title: b.Title, Headline: b.Headline, Kinds: b.Kinds}
+	out.Compared, out.Kits = publish.Compare(r, b)
+	if known && onlyLater(row.Basis, basis) {
+		out.since(&before.Summary)
+	}
+	text, err := json.Marshal(out)
+	if err != nil {
+		return out, err
+	}
+	// Kept to be quicker next time: a list is read where nothing can be written, too.
+	if err := a.Store.KeepRuling(ctx, row.Review.ID, basis, text); err != nil {
+		slog.Warn("a ruling is not kept for the list", "error", err)
 	}
 	return out, nil
 }

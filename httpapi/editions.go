@@ -254,10 +254,12 @@ func (s *Server) getLineage(ctx context.Context, in *IDPath) (*body[[]LineView],
 	return &body[[]LineView]{out}, err
 }
 
+func isUUID(id string) bool { return uuid.Validate(id) == nil }
+
 // readEdition is the page for readers: the edition's own with what has followed it round it.
 func (s *Server) readEdition(c *echo.Context) error {
 	id := c.Param("id")
-	if _, err := uuid.Parse(id); err != nil {
+	if !isUUID(id) {
 		return c.String(http.StatusNotFound, "There is no such edition here.")
 	}
 	page, err := s.app.ReadEdition(c.Request().Context(), id)

@@ -3,16 +3,12 @@ package httpapi
 import (
 	"cmp"
 	"context"
-	"encoding/base64"
-	"encoding/json"
-	"net/http"
 	"time"
 
 	"talloak/app"
 	"talloak/core/board"
 	"talloak/core/claims"
 	"talloak/core/measure"
-	"talloak/core/problem"
 	"talloak/core/record"
 	"talloak/core/wiring"
 	"talloak/store"
@@ -80,21 +76,16 @@ type body[T any] struct{ Body T }
 
 type nothing struct{}
 
-type pageAsked struct {
+// PageAsked asks for a page of a list. It is exported because only then is it read where it is embedded.
+type PageAsked struct {
 	After string `query:"after" doc:"What the page before gave as next"`
 	Limit int    `query:"limit" default:"30" minimum:"1" maximum:"200"`
 }
 
-func (s *Server) listReviews(ctx context.Context, in *pageAsked) (*body[ReviewPage], error) {
-	var after *store.Place
-	if in.After != "" {
-		text, err := base64.RawURLEncoding.DecodeString(in.After)
-		if err == nil {
-			err = json.Unmarshal(text, &after)
-		}
-		if err != nil {
-			return nil, newProblem(http.StatusBadRequest, "No such place", "The list is asked for from a place that it never gave.", problem.Field{Field: "after", Detail: "give what the page before gave as next"})
-		}
+func (s *Server) listReviews(ctx context.Context, in *PageAsked) (*body[ReviewPage], error) {
+	after, err := placeOf(in.After)
+	if err != nil {
+		return nil, err
 	}
 	rows, err := s.app.Reviews(ctx, after, in.Limit)
 	if err != nil {
@@ -105,11 +96,9 @@ func (s *Server) listReviews(ctx context.Context, in *pageAsked) (*body[ReviewPa
 		out.Reviews[i] = ReviewSummary{r.Review.ID, r.Review.Subject.Changes, r.Review.UpdatedAt, r.Editions, r.Says}
 	}
 	if n := len(rows); n == in.Limit {
-		place, err := json.Marshal(store.Place{UpdatedAt: rows[n-1].Review.UpdatedAt, ID: rows[n-1].Review.ID})
-		if err != nil {
+		if out.Next, err = placeText(&store.Place{UpdatedAt: rows[n-1].Review.UpdatedAt, ID: rows[n-1].Review.ID}); err != nil {
 			return nil, err
 		}
-		out.Next = base64.RawURLEncoding.EncodeToString(place)
 	}
 	return &body[ReviewPage]{out}, nil
 }

@@ -29,6 +29,10 @@ func (s *Server) register(e *echo.Echo) huma.API {
 	post(api, "reviews", "get-unplanned", "/reviews/{id}/unplanned", "Read a step that is on no sheet, such as 144.1 h", http.StatusOK, s.getUnplanned)
 	get(api, "reviews", "get-ghosts", "/reviews/{id}/ghosts", "The powers of the unit of the same model measured before", s.getGhosts)
 
+	get(api, "compare", "compare", "/compare", "Reviews beside each other: claimed to measured, and margins, by band and level", s.compare)
+	get(api, "compare", "compare-file", "/compare/{file}", "The comparison of some reviews as SVG, PNG or CSV", s.compareFile)
+	post(api, "compare", "add-outside", "/reviews/{id}/outside", "Keep a figure of somebody else beside ours, with its source and date", created, s.addOutside)
+
 	s.registerKinds(api, e)
 	post(api, "measurements", "add-standing", "/reviews/{id}/standings", "Strike or doubt a measurement, explain it, or take that back, with a reason", created, s.addStanding)
 	get(api, "measurements", "get-file", "/measurements/{id}/file", "The file a measurement was read from, as it came", s.getFile)

@@ -2,6 +2,7 @@ package publish
 
 import (
 	"cmp"
+	"math"
 
 	"talloak/core/decision"
 )
@@ -16,6 +17,7 @@ type Figures struct {
 	HighW      *float64         `json:"high_w"`
 	Emissions  decision.Verdict `json:"emissions"`
 	RoomDB     *float64         `json:"room_db"`
+	Seen       bool             `json:"seen"` // else the room is that of a bound
 	ExpandedDB *float64         `json:"expanded_uncertainty_db"`
 }
 
@@ -32,7 +34,7 @@ func figuresOf(all []shown) []Figures {
 	out := []Figures{}
 	for _, s := range all {
 		p, e := &s.Power, &s.Emissions
-		out = append(out, Figures{s.Name, p.Verdict, p.MeasuredW, p.LowW, p.HighW, e.Verdict, e.RoomDB, e.ExpandedDB})
+		out = append(out, Figures{s.Name, p.Verdict, p.MeasuredW, p.LowW, p.HighW, e.Verdict, e.RoomDB, e.Seen, e.ExpandedDB})
 	}
 	return out
 }
@@ -91,6 +93,9 @@ func (f *Figures) watts() *decision.Interval {
 }
 
 func (f *Figures) room() *decision.Interval {
+	if f.RoomDB != nil && !f.Seen { // so much at least
+		return &decision.Interval{Low: *f.RoomDB, High: math.Inf(1)}
+	}
 	if f.ExpandedDB == nil {
 		return nil
 	}

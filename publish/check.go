@@ -41,6 +41,7 @@ func (o Outcome) Worse(p Outcome) Outcome {
 type Checked struct {
 	Lines   []string
 	Outcome Outcome
+	Older   bool // an edition of an older program, of which only its sums can be checked
 }
 
 func (c *Checked) say(format string, args ...any) {
@@ -92,6 +93,7 @@ func Check(content []byte, kinds []measure.Kind, key ed25519.PublicKey) (out Che
 }
 
 func (c *checker) older(what string) {
+	c.Older = true
 	c.say("a %s of an older program, which put neither its sum nor its facts into it: its rulings cannot be worked out anew from it", what)
 }
 

@@ -29,6 +29,7 @@ func (w *printed) all() {
 	w.para(d.Board.Headline, drawing.Bold, 10.5, drawing.Ink)
 	w.heading(0, "What was not tested")
 	w.list(d.NotTested)
+	w.letters(lettersOf(*d, ""))
 	w.rules()
 	w.power()
 	w.heading(0, "Emissions")
@@ -70,6 +71,13 @@ func (w *printed) changes() {
 	}
 	w.cells([]float64{2, 3, 3, 2, 2.4, 2.4, 2}, nil, []string{"Band and level", "Power before", "now", "", "Worst margin before", "now", ""}, rows)
 	w.soft("Changed: by more than the uncertainty of both figures, k = 2.")
+}
+
+func (w *printed) letters(all []Letter) {
+	for _, l := range all {
+		w.soft("%s, word for word:", l.Heading())
+		w.say("%s", l.Text)
+	}
 }
 
 func (w *printed) rules() {
@@ -139,6 +147,7 @@ func (w *printed) emissions(s *shown, l *level) {
 		outside = ", outside the band claimed"
 	}
 	w.say("At %s%s. %s. %s", hertz(e.FrequencyHz), outside, l.Why, coverageSentence(e.Ruling))
+	w.letters(lettersOf(*w.d, l.Name))
 	if p, ok := spectrum(s, e); ok {
 		w.picture(p)
 	}

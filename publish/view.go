@@ -182,6 +182,9 @@ func contents(d Document) []chapter {
 			out = append(out, chapter{sectionPlace(o), o.Sections[0].Title})
 		}
 	}
+	if len(lettersOf(d, "")) > 0 {
+		out = slices.Insert(out, 1, chapter{"letters", "What others say"})
+	}
 	out = append(out, chapter{"claims", "What was claimed"})
 	if len(otherPhotos(d)) > 0 {
 		out = append(out, chapter{"photographs", "Photographs"})
@@ -384,6 +387,9 @@ func figureDB(f *Figures) string {
 		return f.Emissions.Spoken()
 	}
 	out := db(f.RoomDB)
+	if !f.Seen {
+		return "at least " + out
+	}
 	if f.ExpandedDB != nil {
 		out += " ±" + strings.TrimPrefix(db(f.ExpandedDB), "+")
 	}

@@ -16,16 +16,17 @@ import (
 // summed are the tables of facts, each with the columns that a fact is made of, as text or
 // bytes. What is added to a table later is not summed: it would change what was summed before.
 var summed = map[string][]string{
-	"measurements": {"review_id", "kind", "format", "taken_at", "band", "level", "mode", "frequency_hz", "payload", "through", "blob"},
-	"files":        {"name", "media_type", "packed"},
-	"older_files":  {"name", "original"},
-	"standings":    {"review_id", "target_id", "standing", "reason", "said_at"},
-	"editions":     {"review_id", "number", "frozen_at", "title", "headline", "sha256", "page_sha256", "document", "page"},
-	"photos":       {"review_id", "about", "name", "media_type", "taken_at", "content"},
-	"letters":      {"review_id", "replaces", "kind", "sender", "name", "said_on", "about", "body", "may_print", "serial", "date_code", "written_at"},
-	"stacks":       {"taken_at", "measured_on", "parts", "found", "evidence"},
-	"baselines":    {"taken_at", "measured_on", "meters", "rows"},
-	"rule_books":   {"book_id", "what", "content", "written_at"},
+	"measurements":    {"review_id", "kind", "format", "taken_at", "band", "level", "mode", "frequency_hz", "payload", "through", "blob"},
+	"files":           {"name", "media_type", "packed"},
+	"older_files":     {"name", "original"},
+	"standings":       {"review_id", "target_id", "standing", "reason", "said_at"},
+	"editions":        {"review_id", "number", "frozen_at", "title", "headline", "sha256", "page_sha256", "document", "page"},
+	"outside_figures": {"review_id", "replaces", "box", "watts", "room_db", "source", "said_on", "written_at"},
+	"photos":          {"review_id", "about", "name", "media_type", "taken_at", "content"},
+	"letters":         {"review_id", "replaces", "kind", "sender", "name", "said_on", "about", "body", "may_print", "serial", "date_code", "written_at"},
+	"stacks":          {"taken_at", "measured_on", "parts", "found", "evidence"},
+	"baselines":       {"taken_at", "measured_on", "meters", "rows"},
+	"rule_books":      {"book_id", "what", "content", "written_at"},
 }
 
 // inBytes are the columns that are summed as they are; their own sums go into that of the row.

@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"strings"
 	"time"
 
 	"gorm.io/gorm"
@@ -137,6 +138,19 @@ type Place struct {
 // Reviews lists at most n reviews, the newest change first, after a place; from the
 // beginning where that is nil.
 func (s *Store) Reviews(ctx context.Context, after *Place, n int) ([]Summary, error) {
+	return s.ReviewsOf(ctx, Wanted{}, after, n)
+}
+
+// Wanted are the reviews asked for: with these words in maker, model, serial or date code, of this rule book, these
+// alone. Empty asks for any.
+type Wanted struct {
+	Words string
+	Book  string
+	IDs   []string
+}
+
+// ReviewsOf lists at most n of the reviews wanted, as Reviews does.
+func (s *Store) ReviewsOf(ctx context.Context, want Wanted, after *Place, n int) ([]Summary, error) {
 	var rows []struct {
 		Row      reviewRow  `gorm:"embedded"`
 		At       Standpoint `gorm:"embedded"`
@@ -147,11 +161,24 @@ func (s *Store) Reviews(ctx context.Context, after *Place, n int) ([]Summary, er
 	query := `SELECT r.*, ` + standpointColumns + `,
 		(SELECT count(*) FROM editions e WHERE e.review_id = r.id) AS editions, coalesce(k.basis, '') AS basis, k.summary AS kept
 		FROM (SELECT * FROM reviews %s ORDER BY updated_at DESC, id LIMIT ?) r LEFT JOIN rulings k ON k.review_id = r.id ORDER BY r.updated_at DESC, r.id`
-	where, args := "", []any{n}
-	if after != nil {
-		where, args = "WHERE updated_at < ? OR updated_at = ? AND id > ?", []any{after.UpdatedAt, after.UpdatedAt, after.ID, n}
+	where, args := "WHERE true", []any{}
+	also := func(condition string, more ...any) {
+		where += " AND (" + condition + ")"
+		args = append(args, more...)
 	}
-	if err := s.db.WithContext(ctx).Raw(fmt.Sprintf(query, where), args...).Scan(&rows).Error; err != nil {
+	if after != nil {
+		also("updated_at < ? OR updated_at = ? AND id > ?", after.UpdatedAt, after.UpdatedAt, after.ID)
+	}
+	for _, word := range strings.Fields(want.Words) {
+		also("concat_ws(' ', subject ->> 'maker', subject ->> 'model', subject ->> 'serial', subject ->> 'date_code') ILIKE ?", "%"+escapeLike.Replace(word)+"%")
+	}
+	if want.Book != "" {
+		also("rules ->> 'rule_book' = ?", want.Book)
+	}
+	if want.IDs != nil {
+		also("id IN ?", want.IDs)
+	}
+	if err := s.db.WithContext(ctx).Raw(fmt.Sprintf(query, where), append(args, n)...).Scan(&rows).Error; err != nil {
 		return nil, err
 	}
 	out := make([]Summary, len(rows))
@@ -161,6 +188,8 @@ func (s *Store) Reviews(ctx context.Context, after *Place, n int) ([]Summary, er
 	}
 	return out, nil
 }
+
+var escapeLike = strings.NewReplacer(`\`, `\\`, `%`, `\%`, `_`, `\_`)
 
 // Standpoint is that of one review; ErrNotFound where there is none.
 func (s *Store) Standpoint(ctx context.Context, id string) (Standpoint, error) {

@@ -123,11 +123,11 @@ func verifyFile(cmd *cobra.Command, name string, key ed25519.PublicKey, several 
 	for _, line := range found.Lines {
 		fmt.Fprintln(out, prefix+line)
 	}
-	if found.Outcome == publish.Whole {
-		fmt.Fprintln(out, prefix+"so it is whole")
-	} else {
-		fmt.Fprintln(out, prefix+"so "+checkedTo(found.Outcome).Error())
+	conclusion := checkedTo(found.Outcome).Error()
+	if found.Outcome == publish.Whole && found.Older {
+		conclusion = "nothing speaks against it; its rulings were not worked out anew"
 	}
+	fmt.Fprintln(out, prefix+"so "+conclusion)
 	return found.Outcome, nil
 }
 

@@ -228,6 +228,23 @@ var (
 	LetterFrom  = []string{"maker", "seller", "reader", "laboratory", "us"}
 )
 
+// OutsideFigure is a figure of somebody else on the model of a review, for a band and level by its name: power in W,
+// or the room under the limit in dB. It stands beside ours and is never mixed with them. Replaces is the one that it
+// stands in place of: with neither figure, that is taken out.
+type OutsideFigure struct {
+	ID        string    `json:"id"`
+	ReviewID  string    `json:"review_id"`
+	Replaces  string    `json:"replaces,omitempty"`
+	Box       string    `json:"box"`
+	Watts     *float64  `json:"watts,omitempty"`
+	RoomDB    *float64  `json:"room_db,omitempty"`
+	Source    string    `json:"source"`
+	SaidOn    string    `json:"said_on"` // a date, 2026-11-25
+	WrittenAt time.Time `json:"written_at"`
+
+	ClaimDB *float64 `json:"against_claim_db,omitempty"` // over what our review has claimed, where it has
+}
+
 // Photo is a photograph of what it is about: a measurement by its id, or a claim by its
 // text. Content is left out of lists.
 type Photo struct {

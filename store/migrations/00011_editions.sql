@@ -36,7 +36,27 @@ CREATE INDEX letters_review ON letters (review_id, seq);
 CREATE TRIGGER letters_are_facts BEFORE UPDATE OR DELETE ON letters FOR EACH ROW EXECUTE FUNCTION refuse_change();
 CREATE TRIGGER letters_are_not_emptied BEFORE TRUNCATE ON letters FOR EACH STATEMENT EXECUTE FUNCTION refuse_change();
 
+-- Figures of somebody else on the model of a review, to be shown beside ours and never mixed with them. Never
+-- changed; another that replaces one stands in its place, and with no figure takes it out.
+CREATE TABLE outside_figures (
+    seq bigint GENERATED ALWAYS AS IDENTITY,
+    id uuid PRIMARY KEY,
+    request_hash text NOT NULL,
+    review_id uuid NOT NULL REFERENCES reviews (id),
+    replaces uuid REFERENCES outside_figures (id),
+    box text NOT NULL,
+    watts double precision,
+    room_db double precision,
+    source text NOT NULL,
+    said_on text NOT NULL,
+    written_at timestamptz NOT NULL
+);
+CREATE INDEX outside_figures_review ON outside_figures (review_id, seq);
+CREATE TRIGGER outside_figures_are_facts BEFORE UPDATE OR DELETE ON outside_figures FOR EACH ROW EXECUTE FUNCTION refuse_change();
+CREATE TRIGGER outside_figures_are_not_emptied BEFORE TRUNCATE ON outside_figures FOR EACH STATEMENT EXECUTE FUNCTION refuse_change();
+
 -- +goose Down
+DROP TABLE outside_figures;
 DROP TABLE letters;
 ALTER TABLE reviews DROP COLUMN follows;
 ALTER TABLE reviews DROP COLUMN adds;

@@ -33,6 +33,7 @@ export const router = createRouter({
       ],
     },
     { path: '/rule-books', component: () => import('./rulebooks/RuleBooks.vue') },
+    { path: '/compare', component: () => import('./compare/ComparePlace.vue') },
     { path: '/:rest(.*)', component: () => import('./shared/NoSuchPage.vue') },
   ],
 })

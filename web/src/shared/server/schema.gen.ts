@@ -141,6 +141,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Reviews beside each other: claimed to measured, and margins, by band and level */
+        get: operations["compare"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/compare/{file}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The comparison of some reviews as SVG, PNG or CSV */
+        get: operations["compare-file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/compute/antenna": {
         parameters: {
             query?: never;
@@ -2027,6 +2061,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/reviews/{id}/outside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a figure of somebody else beside ours, with its source and date */
+        post: operations["add-outside"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reviews/{id}/photos": {
         parameters: {
             query?: never;
@@ -2681,6 +2732,28 @@ export interface components {
             to_hz: number | null;
             /** Format: double */
             w: number | null;
+        };
+        ComparePage: {
+            /** @description What to ask with for the page after it; empty at the end */
+            next: string;
+            rows: components["schemas"]["CompareRow"][];
+        };
+        CompareRow: {
+            boxes: components["schemas"]["PublishCompared"][];
+            changes: string;
+            date_code: string;
+            id: string;
+            kit: components["schemas"]["PublishKits"];
+            maker: string;
+            model: string;
+            /** @description What its emissions were seen on, where most of the others were seen on something else */
+            other_analyzers: string;
+            /** @description What its power was read on, where most of the others were read on something else */
+            other_meters: string;
+            outside: components["schemas"]["RecordOutsideFigure"][];
+            rule_book: string;
+            serial: string;
+            title: string;
         };
         ComputeAntennaIn: {
             at_hz?: number[];
@@ -4267,6 +4340,24 @@ export interface components {
             /** Format: int64 */
             places: number;
         };
+        OutsideWriteBody: {
+            /** @description Band and level, by its name */
+            box: string;
+            /** Format: uuid */
+            id: string;
+            /** @description The figure that this one stands in place of; with neither power nor room, that is taken out */
+            replaces?: string;
+            /**
+             * Format: double
+             * @description Under the limit; below 0 it is over it
+             */
+            room_db?: number;
+            /** @description The day it is from, 2026-11-25 */
+            said_on: string;
+            source: string;
+            /** Format: double */
+            watts?: number;
+        };
         PadChoice: {
             fits: boolean;
             /** Format: double */
@@ -4732,6 +4823,39 @@ export interface components {
             /** @description Who publishes; left out, it stays as it is */
             who?: components["schemas"]["RecordPublication"];
         };
+        PublishCompared: {
+            /** Format: double */
+            against_claim_db: number | null;
+            /** Format: double */
+            against_claim_high_db: number | null;
+            /** Format: double */
+            against_claim_low_db: number | null;
+            band: string;
+            /** Format: double */
+            claimed_w: number | null;
+            complete: boolean;
+            emissions: string;
+            /** Format: double */
+            expanded_uncertainty_db: number | null;
+            /** Format: double */
+            high_w: number | null;
+            level: string;
+            /** Format: double */
+            low_w: number | null;
+            /** Format: double */
+            measured_w: number | null;
+            mode: string;
+            name: string;
+            power: string;
+            product?: string;
+            /** Format: double */
+            room_db: number | null;
+            seen: boolean;
+        };
+        PublishKits: {
+            analyzers: string[];
+            meters: string[];
+        };
         PublishView: {
             basis: string;
             editions: components["schemas"]["EditionView"][];
@@ -4941,6 +5065,22 @@ export interface components {
             said_on: string;
             serial?: string;
             text: string;
+            /** Format: date-time */
+            written_at: string;
+        };
+        RecordOutsideFigure: {
+            /** Format: double */
+            against_claim_db?: number;
+            box: string;
+            id: string;
+            replaces?: string;
+            review_id: string;
+            /** Format: double */
+            room_db?: number;
+            said_on: string;
+            source: string;
+            /** Format: double */
+            watts?: number;
             /** Format: date-time */
             written_at: string;
         };
@@ -5982,6 +6122,83 @@ export interface operations {
             query?: never;
             header?: never;
             path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compare: {
+        parameters: {
+            query?: {
+                /** @description What the page before gave as next */
+                after?: string;
+                limit?: number;
+                /** @description Words in maker, model, serial or date code */
+                text?: string;
+                band?: string;
+                /** @description By the most that is claimed: up-to-1-w, up-to-10-w, over-10-w */
+                class?: string;
+                rule_book?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComparePage"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "compare-file": {
+        parameters: {
+            query?: {
+                /** @description The reviews, by their ids, parted by commas */
+                ids?: string;
+            };
+            header?: never;
+            path: {
+                /** @description power.svg, power.png, margins.svg, margins.png or figures.csv */
+                file: string;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -10928,6 +11145,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SupplyRuling"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "add-outside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OutsideWriteBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordOutsideFigure"];
                 };
             };
             /** @description Error */
