@@ -41,10 +41,8 @@ func TestScreenshots(t *testing.T) {
 	view("radio", larkrise+"/radio", "figure .row")
 	view("power", larkrise+"/power", ".steps", press("[name=preflight]"), c.SendKeys(c.CSS("[name=entry]"), "4.71 4.86 4.8 h swr 1.1 7.8v"), c.WaitVisible(c.CSS(".result:not(.idle)")))
 	view("sheet", drover+"/sheet", ".steps li")
-	view("power-curves", drover+"/power", ".steps", c.SendKeys(c.CSS("[name=entry]"), "v"+kb.Enter), c.WaitVisible(c.CSS("[data-curve=supply] .refused")))
 	view("emissions", quillon+"/emissions", ".plot canvas")
 	view("emissions-take", quillon+"/emissions", ".plot canvas", press("[name=view-take]"), c.WaitVisible(c.CSS(".steps")))
-	view("emissions-levels", larkrise+"/emissions", ".plot canvas", press("[name=view-levels]"), c.WaitVisible(c.CSS("[data-levels-say]")))
 	view("emissions-states", drover+"/emissions", "[name=view-states]", press(".boxes button:nth-of-type(4)"), press("[name=view-states]"), c.WaitVisible(c.CSS("[data-comb]")))
 	view("ruling", drover+"/ruling", ".evidence", press("tr:nth-of-type(2) td:last-of-type .box"))
 	view("publish", quillon+"/publish", "iframe")
@@ -58,7 +56,13 @@ func TestScreenshots(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	view("edition", "/api/v1/editions/"+edition+"/page", "h1")
+	view("edition", "/editions/"+edition, "h1")
+	b.do(c.EmulateViewport(390, 844))
+	view("edition-narrow", "/editions/"+edition, "h1")
+	b.do(c.EmulateViewport(1280, 720))
+	view("card", "/api/v1/editions/"+edition+"/cards/result.png", "img")
+	b.do(c.EmulateViewport(1280, 800))
+	view("compare", "/compare", "[data-row]", press("[name=compare-margins]"), c.WaitVisible(c.CSS(".bar")))
 	// The further tests, four in a picture.
 	tests := []string{}
 	further := func(kind, review, wait string, more ...c.Action[c.Void]) {

@@ -104,3 +104,23 @@ func BenchmarkListReviews(b *testing.B) {
 	}
 	median(b, took)
 }
+
+// BenchmarkCompare is the first page of Compare with 2,000 reviews (aim 200 ms), where it was worked out before.
+func BenchmarkCompare(b *testing.B) {
+	c, s := serve(b)
+	power, _ := bench(b, s)
+	for range 2000 {
+		c.begin()
+	}
+	r := c.begin()
+	c.ok("POST", "/api/v1/reviews/"+r.ID+"/measure/power", keyUp("4.9 5 5.1 h", power), nil)
+	var page ComparePage
+	c.ok("GET", "/api/v1/compare?limit=50", nil, &page)
+	var took []time.Duration
+	for b.Loop() {
+		start := time.Now()
+		c.ok("GET", "/api/v1/compare?limit=50", nil, &page)
+		took = append(took, time.Since(start))
+	}
+	median(b, took)
+}

@@ -252,40 +252,66 @@ func (s *Store) Edition(ctx context.Context, id string) (*record.Edition, error)
 	return out.fact(), nil
 }
 
-// Freeze numbers and writes an edition. Nothing is added to the review meanwhile: compose
-// is given its facts as they are, with their standpoint, the number, the time and the edition
-// before, and fills the edition; two freezes of one review wait for each other.
+// Freeze numbers and writes an edition. Compose is given the review's facts as they are, with their standpoint, the
+// number, the time and the edition before, and fills the edition. Nothing waits while it does, so that one may go on
+// keying; what was added meanwhile is told by the standpoint, and composed anew.
 func (s *Store) Freeze(ctx context.Context, e *record.Edition, request string, compose func(e *record.Edition, r *record.Review, facts record.Facts, at Standpoint, last *record.Edition) error) (again bool, err error) {
-	err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
-		var review reviewRow
-		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).First(&review, "id = ?", e.ReviewID).Error; err != nil {
+	const tries = 5
+	for range tries {
+		again, err = s.freezeOnce(ctx, e, request, compose)
+		if !errors.Is(err, errMeanwhile) {
+			return again, err
+		}
+	}
+	return false, ErrStale
+}
+
+// errMeanwhile is a freeze of a review that something was added to while its edition was made.
+var errMeanwhile = errors.New("something was added meanwhile")
+
+func (s *Store) freezeOnce(ctx context.Context, e *record.Edition, request string, compose func(*record.Edition, *record.Review, record.Facts, Standpoint, *record.Edition) error) (again bool, err error) {
+	db := s.db.WithContext(ctx)
+	if again, err := frozenBefore(db, e, request); again || err != nil {
+		return again, err
+	}
+	at, err := standpoint(db, e.ReviewID) // before the facts: what comes between is told by it
+	if err != nil {
+		return false, err
+	}
+	r, err := s.Review(ctx, e.ReviewID)
+	if err != nil {
+		return false, err
+	}
+	last, err := lastEdition(db, e.ReviewID)
+	if err != nil {
+		return false, err
+	}
+	facts, err := readFacts(db, e.ReviewID, WithTraces)
+	if err != nil {
+		return false, err
+	}
+	e.Number, e.FrozenAt = last.Number+1, now()
+	if err := compose(e, r, facts, at, last); err != nil {
+		return false, err
+	}
+	err = db.Transaction(func(tx *gorm.DB) error {
+		if err := tx.Clauses(clause.Locking{Strength: "UPDATE"}).First(&reviewRow{}, "id = ?", e.ReviewID).Error; err != nil {
 			return translate(err)
 		}
-		var old editionRow
-		switch err := tx.First(&old, "id = ?", e.ID).Error; {
-		case err == nil && old.RequestHash != request:
-			return ErrKeyReused
-		case err == nil:
-			*e, again = *old.fact(), true
-			return nil
-		case !errors.Is(err, gorm.ErrRecordNotFound):
+		var err error
+		if again, err = frozenBefore(tx, e, request); again || err != nil {
 			return err
 		}
-		var last editionRow // number 0 where there is none
-		if err := tx.Omit("page").Where("review_id = ?", e.ReviewID).Order("number DESC").Limit(1).Find(&last).Error; err != nil {
-			return err
-		}
-		facts, err := readFacts(tx, e.ReviewID, WithTraces)
+		now, err := standpoint(tx, e.ReviewID)
 		if err != nil {
 			return err
 		}
-		at, err := standpoint(tx, e.ReviewID)
+		newest, err := lastEdition(tx, e.ReviewID)
 		if err != nil {
 			return err
 		}
-		e.Number, e.FrozenAt = last.Number+1, now()
-		if err := compose(e, review.fact(), facts, at, last.fact()); err != nil {
-			return err
+		if now != at || newest.Number != last.Number {
+			return errMeanwhile
 		}
 		if err := tx.Create(&editionRow{
 			ID: e.ID, RequestHash: request, ReviewID: e.ReviewID, Number: e.Number, FrozenAt: e.FrozenAt, Title: e.Title, Headline: e.Headline,
@@ -296,4 +322,26 @@ func (s *Store) Freeze(ctx context.Context, e *record.Edition, request string, c
 		return chained(tx, "editions", e.ID)
 	})
 	return again, err
+}
+
+// frozenBefore tells whether the edition was written under its key already, and fills it then.
+func frozenBefore(db *gorm.DB, e *record.Edition, request string) (bool, error) {
+	var old editionRow
+	switch err := db.First(&old, "id = ?", e.ID).Error; {
+	case err == nil && old.RequestHash != request:
+		return false, ErrKeyReused
+	case err == nil:
+		*e = *old.fact()
+		return true, nil
+	case !errors.Is(err, gorm.ErrRecordNotFound):
+		return false, err
+	}
+	return false, nil
+}
+
+// lastEdition is the newest of a review, without its page; number 0 where there is none.
+func lastEdition(db *gorm.DB, reviewID string) (*record.Edition, error) {
+	var last editionRow
+	err := db.Omit("page").Where("review_id = ?", reviewID).Order("number DESC").Limit(1).Find(&last).Error
+	return last.fact(), err
 }
