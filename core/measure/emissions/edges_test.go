@@ -518,6 +518,13 @@ func TestUnevenPointsComeBack(t *testing.T) {
 	if got.View.Points != 5 || e.Ruling == nil || !e.Sweeps[0].List || *e.Sweeps[0].CarrierDBm != 37 {
 		t.Errorf("%+v %s", e.Sweeps, e.Void)
 	}
+	// Levels that no analyzer shows, in data that came from anywhere, rule on nothing.
+	levels := emissions.UnpackLevels(got.Blob)
+	levels[2] = 1e13
+	r = bench{}.with(t, record.Facts{Measurements: []record.Measurement{{ID: "0", Kind: emissions.Name, Keyed: key, Through: through(50), Payload: payload, Blob: emissions.PackLevels(levels)}}})
+	if e := emissions.Of(r).At(key, true); e.Ruling != nil && e.Void == "" && e.Sweeps[0].Void == "" {
+		t.Errorf("a level of 1e13 dBm is worked out: %+v", e.Sweeps)
+	}
 }
 
 // TestPerhapsTheAnalyzersOwn is said where a second harmonic is what its input may make itself.
