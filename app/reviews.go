@@ -4,10 +4,13 @@ import (
 	"cmp"
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"log/slog"
 	"slices"
 	"strings"
+
+	"github.com/google/uuid"
 
 	"talloak/core/bands"
 	"talloak/core/board"
@@ -105,6 +108,9 @@ func (a *App) ChangeReview(ctx context.Context, c ReviewChange) error {
 		c.Sheet, c.Adds = cmp.Or(c.Sheet, &old.Sheet), cmp.Or(c.Adds, &old.Adds)
 	}
 	if err := checkSheet(c.Sheet); err != nil {
+		return err
+	}
+	if err := checkAdds(c.Adds); err != nil {
 		return err
 	}
 	r.Sheet, r.Adds = *c.Sheet, *c.Adds
@@ -303,6 +309,9 @@ func (a *App) frame(ctx context.Context, r *record.Review, editions []record.Edi
 	out.Recommendation, out.Letters = r.Adds.Recommendation, publish.Printed(letters)
 	for _, id := range r.Adds.Photos {
 		p, err := a.Store.Photo(ctx, id)
+		if errors.Is(err, store.ErrNotFound) {
+			continue // ticked elsewhere, and never sent
+		}
 		if err != nil {
 			return out, err
 		}
@@ -446,6 +455,23 @@ func checkSubject(s *record.Subject) error {
 	for i, hz := range s.ClocksHz {
 		if err := units.CheckHz(hz); err != nil {
 			bad.Add(fmt.Sprintf("clocks_hz[%d]", i), "%s", err.Error())
+		}
+	}
+	return bad.Err()
+}
+
+// mostPhotos is how many photographs come into an edition at most.
+const mostPhotos = 40
+
+// checkAdds refuses photographs by what is no id, and more of them than a page holds. Errors are on "adds...".
+func checkAdds(a *record.Adds) error {
+	var bad problem.List
+	if len(a.Photos) > mostPhotos {
+		bad.Add("adds.photos", "tick at most %d photographs", mostPhotos)
+	}
+	for i, id := range a.Photos {
+		if uuid.Validate(id) != nil {
+			bad.Add(fmt.Sprintf("adds.photos[%d]", i), "give the id of a photograph")
 		}
 	}
 	return bad.Err()

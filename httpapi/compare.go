@@ -131,7 +131,7 @@ type outsideWrite struct {
 	IDPath
 	Body struct {
 		ID       string   `json:"id" format:"uuid"`
-		Replaces string   `json:"replaces,omitempty" doc:"The figure that this one stands in place of; with neither power nor room, that is taken out"`
+		Replaces string   `json:"replaces,omitempty" format:"uuid" doc:"The figure that this one stands in place of; with neither power nor room, that is taken out"`
 		Box      string   `json:"box" doc:"Band and level, by its name"`
 		Watts    *float64 `json:"watts,omitempty"`
 		RoomDB   *float64 `json:"room_db,omitempty" doc:"Under the limit; below 0 it is over it"`

@@ -11,7 +11,7 @@ type letterWrite struct {
 	IDPath
 	Body struct {
 		ID       string `json:"id" format:"uuid"`
-		Replaces string `json:"replaces,omitempty" doc:"The letter that this one stands in place of; with no text, that is taken out"`
+		Replaces string `json:"replaces,omitempty" format:"uuid" doc:"The letter that this one stands in place of; with no text, that is taken out"`
 		Kind     string `json:"kind" enum:"reply,denial,admission,refund,third-laboratory,question,answer"`
 		From     string `json:"from" enum:"maker,seller,reader,laboratory,us"`
 		Name     string `json:"name,omitempty"`

@@ -3,6 +3,7 @@ package httpapi
 import (
 	"bytes"
 	"encoding/json"
+	"image"
 	"image/png"
 	"slices"
 	"strings"
@@ -179,5 +180,45 @@ func TestWhoPublishes(t *testing.T) {
 	c.ok("PUT", "/api/v1/publication", map[string]any{"who": map[string]string{"name": "Bench Notes", "address": "https://notes.example/"}}, &said)
 	if said.Region != 1 || said.Who == nil || said.Who.Name != "Bench Notes" || said.Who.Address != "https://notes.example" {
 		t.Errorf("%+v %+v", said, said.Who)
+	}
+}
+
+// TestPhotographsThatAreTicked come into the edition, into its one file and its package, and no others; with them it is
+// still whole for anybody who checks it.
+func TestPhotographsThatAreTicked(t *testing.T) {
+	c, s := serve(t)
+	power, _ := bench(t, s)
+	r := c.begin()
+	c.ok("POST", "/api/v1/reviews/"+r.ID+"/measure/power", map[string]any{"id": uuid.NewString(), "band": "2m", "level": "High", "mode": "FM", "frequency_hz": 146.52e6, "draft": map[string]string{"text": "5 h"}, "path_id": power}, nil)
+	var picture bytes.Buffer
+	if err := png.Encode(&picture, image.NewGray(image.Rect(0, 0, 8, 8))); err != nil {
+		t.Fatal(err)
+	}
+	ticked, other := uuid.NewString(), uuid.NewString()
+	for id, name := range map[string]string{ticked: "front.png", other: "drawer.png"} {
+		c.ok("POST", "/api/v1/reviews/"+r.ID+"/photos?key="+id+"&about=unit&file="+name, picture.String(), nil)
+	}
+	var view ReviewView
+	c.ok("GET", "/api/v1/reviews/"+r.ID, nil, &view)
+	c.ok("PUT", "/api/v1/reviews/"+r.ID, map[string]any{"version": view.Version, "subject": view.Subject, "claims": []map[string]string{{"text": "2m 5/1", "source": "box", "read_on": "2026-05-01"}}, "rules": view.Rules, "adds": map[string]any{"photos": []string{ticked, uuid.NewString()}}}, nil)
+	c.refused(422, "PUT", "/api/v1/reviews/"+r.ID, map[string]any{"version": view.Version + 1, "subject": view.Subject, "claims": []any{}, "rules": view.Rules, "adds": map[string]any{"photos": []string{"none"}}})
+	if status, why := c.call("POST", "/api/v1/reviews/"+r.ID+"/editions", map[string]string{"id": uuid.NewString(), "basis": c.basis(r.ID)}); status != 201 {
+		t.Fatalf("a photograph that is not there any more: %d %s", status, why)
+	}
+	var p PublishView
+	c.ok("GET", "/api/v1/reviews/"+r.ID+"/publish", nil, &p)
+	at := "/api/v1/editions/" + p.Editions[0].ID
+	_, page := c.call("GET", at+"/file", nil)
+	if strings.Count(string(page), `src="data:image/png;base64,`) != 1 || strings.Contains(string(page), "drawer.png") {
+		t.Error("the photograph that was ticked is not in the file, or another is")
+	}
+	_, pack := c.call("GET", at+"/package", nil)
+	if !bytes.Contains(pack, []byte("photographs/001-front.png")) {
+		t.Error("nor in the package")
+	}
+	for what, content := range map[string][]byte{"page": page, "package": pack} {
+		if got := publish.Check(content, kinds.All(), nil); got.Outcome != publish.Whole {
+			t.Errorf("%s: %v", what, got.Lines)
+		}
 	}
 }

@@ -258,7 +258,7 @@ func (c *checker) page(page []byte) {
 	at := bytes.LastIndex(page, tail)
 	switch {
 	case at < 0 || string(page[at:]) != "<!-- "+sealOf(page[:at])+" -->\n":
-		c.wrong(Damaged, "page: it is not what its last line is the sum of: something was changed, cut off or put behind")
+		c.wrong(Damaged, "page: it is not what its last line is the sum of: something was changed, cut off or put behind (of a page saved by a browser take the copy in one file instead)")
 	default:
 		c.say("page: whole, every byte is as its last line says")
 	}

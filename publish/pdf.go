@@ -37,10 +37,9 @@ func (d *Document) PDF(paper, sum string) ([]byte, error) {
 	w := &printed{doc: doc, d: d, sum: sum}
 	w.width, w.height = doc.GetPageSize()
 	doc.SetFooterFunc(func() {
-		w.set(drawing.Regular, 8.5, drawing.Soft)
-		doc.Text(margin, w.height-26, drawing.Clipped(w.inner()-60, 8.5, drawing.Regular, d.source(sum)))
+		w.put(margin, w.height-26, drawing.Regular, 8.5, drawing.Soft, drawing.Clipped(w.inner()-60, 8.5, drawing.Regular, d.source(sum)))
 		page := fmt.Sprintf("page %d", doc.PageNo())
-		doc.Text(w.width-margin-drawing.Regular.Width(8.5, page), w.height-26, page)
+		w.put(w.width-margin-drawing.Regular.Width(8.5, page), w.height-26, drawing.Regular, 8.5, drawing.Soft, page)
 	})
 	doc.AddPage()
 	w.y = margin
@@ -64,9 +63,11 @@ type printed struct {
 
 func (w *printed) inner() float64 { return w.width - 2*margin }
 
-func (w *printed) set(face drawing.Face, size float64, ink color.RGBA) {
+// put sets a line with its base line at y.
+func (w *printed) put(x, y float64, face drawing.Face, size float64, ink color.RGBA, text string) {
 	w.doc.SetFont(string(face), "", size)
 	w.doc.SetTextColor(int(ink.R), int(ink.G), int(ink.B))
+	w.doc.Text(x, y, face.Known(text))
 }
 
 // need begins a page where less than so much is left.
@@ -91,8 +92,7 @@ func (w *printed) heading(level int, text string) {
 func (w *printed) lines(lines []string, face drawing.Face, size, lead float64, ink color.RGBA) {
 	for _, line := range lines {
 		w.need(size * lead)
-		w.set(face, size, ink)
-		w.doc.Text(margin, w.y+size, line)
+		w.put(margin, w.y+size, face, size, ink, line)
 		w.y += size * lead
 	}
 }
@@ -118,11 +118,10 @@ func (w *printed) list(items []string) {
 		lines := drawing.Lines(w.inner()-14, 10, drawing.Regular, 1<<20, typeset(item))
 		for i, line := range lines {
 			w.need(14)
-			w.set(drawing.Regular, 10, drawing.Ink)
 			if i == 0 {
-				w.doc.Text(margin, w.y+10, "·")
+				w.put(margin, w.y+10, drawing.Regular, 10, drawing.Ink, "·")
 			}
-			w.doc.Text(margin+14, w.y+10, line)
+			w.put(margin+14, w.y+10, drawing.Regular, 10, drawing.Ink, line)
 			w.y += 14
 		}
 	}
@@ -165,8 +164,7 @@ func (w *printed) cells(shares []float64, right []int, head []string, rows [][]s
 						at = x + wide - gap - face.Width(size, line)
 					}
 				}
-				w.set(face, size, ink)
-				w.doc.Text(at, w.y+size+lead*float64(k), line)
+				w.put(at, w.y+size+lead*float64(k), face, size, ink, line)
 			}
 			x += wide
 		}
@@ -197,10 +195,8 @@ func (w *printed) wholes() {
 		}
 		shape := drawing.Picture{Width: size, Height: size, Draw: func(s *drawing.Sheet) { s.Shape(v, 0, 0, size) }}
 		shape.Onto(w.doc, x, w.y, size)
-		w.set(drawing.Bold, 11, drawing.Ink)
-		w.doc.Text(x+size+10, w.y+11, of.name)
-		w.set(drawing.Regular, 9, drawing.Soft)
-		w.doc.Text(x+size+10, w.y+24, drawing.Clipped(w.inner()/2-size-16, 9, drawing.Regular, of.words))
+		w.put(x+size+10, w.y+11, drawing.Bold, 11, drawing.Ink, of.name)
+		w.put(x+size+10, w.y+24, drawing.Regular, 9, drawing.Soft, drawing.Clipped(w.inner()/2-size-16, 9, drawing.Regular, of.words))
 		x += w.inner() / 2
 	}
 	w.y += size + 14

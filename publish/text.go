@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"strings"
 
+	"talloak/core/judge"
 	"talloak/core/units"
 )
 
@@ -19,6 +20,9 @@ func Text(doc []byte, sum string) ([]byte, error) {
 	say := func(format string, args ...any) { fmt.Fprintf(&b, format+"\n", args...) }
 	say("%s", d.Board.Title)
 	say("Edition %d, %s", d.Number, day(d.FrozenAt))
+	if d.Plain != d.Board.Headline {
+		say("\n%s", d.Plain)
+	}
 	say("\n%s", d.Board.Headline)
 	say("\nPower at the antenna connector (low to high, k = 2)")
 	for _, l := range d.Board.Levels() {
@@ -26,7 +30,14 @@ func Text(doc []byte, sum string) ([]byte, error) {
 	}
 	say("\nEmissions")
 	for _, l := range d.Board.Levels() {
-		say("%s: %s%s", l.Name, l.Verdict.Spoken(), because(l.Why))
+		say("%s: %s%s%s", l.Name, l.Verdict.Spoken(), because(l.Why), l.worstLine())
+	}
+	if len(d.Changes) > 0 {
+		say("\n%s %s", kindTitle(d.Kind), follows(*d))
+		say("%s", d.Changed)
+	}
+	if d.Recommendation != "" {
+		say("\nWhat the reviewer says of it, which is no ruling: %s", d.Recommendation)
 	}
 	for _, o := range d.Others {
 		if o.Whole != nil {
@@ -52,6 +63,9 @@ func Text(doc []byte, sum string) ([]byte, error) {
 	for _, c := range d.Cautions {
 		say("%s", c)
 	}
+	if at := d.address(); isLink(at) {
+		say("\nThe edition: %s", at)
+	}
 	say("\nSHA-256 of this edition's data: %s", sum)
 	return []byte(b.String()), nil
 }
@@ -61,6 +75,27 @@ func because(why string) string {
 		return ""
 	}
 	return ", " + why
+}
+
+// worstLine is where the worst product lies, with how much room its uncertainty leaves.
+func (l level) worstLine() string {
+	e := &l.Emissions
+	if e.Ruling == nil || e.Ruling.Worst == nil || e.Ruling.Worst.RoomDB == nil {
+		return ""
+	}
+	w := e.Ruling.Worst
+	out := "; " + w.Name()
+	if at := placeOf(w); at != nil && w.Kind != judge.Spur {
+		out += " at " + hertz(*at)
+	}
+	if !w.Seen {
+		return out + ", room at least " + db(w.RoomDB)
+	}
+	out += ", room " + db(w.RoomDB)
+	if u := e.UncertaintyOf(w); u > 0 {
+		out += fmt.Sprintf(" (±%.1f dB, k = 2)", u)
+	}
+	return out
 }
 
 // powerLine is what was measured of what is claimed, as the page has it.

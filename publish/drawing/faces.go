@@ -2,9 +2,11 @@ package drawing
 
 import (
 	"embed"
+	"strings"
 	"sync"
 
 	"golang.org/x/image/font/opentype"
+	"golang.org/x/image/font/sfnt"
 	"gonum.org/v1/plot/font"
 	"gonum.org/v1/plot/vg"
 )
@@ -49,6 +51,17 @@ var parsed = sync.OnceValue(func() map[Face]*opentype.Font {
 // at is a face at a size in points.
 func (f Face) at(size float64) font.Face {
 	return font.Face{Font: font.Font{Typeface: font.Typeface(f), Size: vg.Length(size)}, Face: parsed()[f]}
+}
+
+// Known is a text with a question mark for every sign that the face lacks: a PDF has no other face to fall back on.
+func (f Face) Known(text string) string {
+	var buf sfnt.Buffer
+	return strings.Map(func(r rune) rune {
+		if at, err := parsed()[f].GlyphIndex(&buf, r); err != nil || at == 0 {
+			return '?'
+		}
+		return r
+	}, text)
 }
 
 // Width is how wide a text is set at a size, both in points.

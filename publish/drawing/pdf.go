@@ -77,7 +77,7 @@ func (c *pdfCanvas) path(p vg.Path, how string) {
 func (c *pdfCanvas) FillString(f font.Face, pt vg.Point, text string) {
 	x, y := c.at(pt)
 	c.doc.SetFont(string(f.Font.Typeface), "", f.Font.Size.Points()*c.scale)
-	c.doc.Text(x, y, text)
+	c.doc.Text(x, y, Face(f.Font.Typeface).Known(text))
 }
 
 // A Sheet neither turns nor moves its paper, and sets no images on it.

@@ -4151,7 +4151,10 @@ export interface components {
             /** @description Whether it may be printed; else it is kept for the reviewer alone */
             may_print?: boolean;
             name?: string;
-            /** @description The letter that this one stands in place of; with no text, that is taken out */
+            /**
+             * Format: uuid
+             * @description The letter that this one stands in place of; with no text, that is taken out
+             */
             replaces?: string;
             /** @description The day it is from, 2026-11-25 */
             said_on: string;
@@ -4345,7 +4348,10 @@ export interface components {
             box: string;
             /** Format: uuid */
             id: string;
-            /** @description The figure that this one stands in place of; with neither power nor room, that is taken out */
+            /**
+             * Format: uuid
+             * @description The figure that this one stands in place of; with neither power nor room, that is taken out
+             */
             replaces?: string;
             /**
              * Format: double
