@@ -51,7 +51,7 @@ check: web/node_modules/.stamp
 	@git diff --exit-code -- httpapi/openapi.json docs/bench.schema.json docs/edition.schema.json web/src/shared/server/schema.gen.ts || { echo "the description of the API has drifted: commit what make api made"; exit 1; }
 
 bench:
-	go test -run '^$$' -bench . ./core/... ./httpapi
+	go test -run '^$$' -bench . ./core/... ./httpapi ./demo
 
 # Current pictures of the main views, from the demo, into docs/screenshots.
 screenshots: build

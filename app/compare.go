@@ -30,6 +30,7 @@ type Comparison struct {
 	Compared []publish.Compared
 	publish.Kits
 	Outside []record.OutsideFigure
+	Answers []record.Letter // of readers, about units of theirs
 
 	// The meters and analyzers that it was measured with, where most of the others had other ones.
 	OtherMeters, OtherAnalyzers string
@@ -103,6 +104,10 @@ func (a *App) beside(ctx context.Context, rows []Comparison) error {
 	if err != nil {
 		return err
 	}
+	letters, err := a.Store.LettersOf(ctx, ids)
+	if err != nil {
+		return err
+	}
 	meters := usual(rows, func(c *Comparison) []string { return c.Meters })
 	analyzers := usual(rows, func(c *Comparison) []string { return c.Analyzers })
 	for i := range rows {
@@ -111,6 +116,11 @@ func (a *App) beside(ctx context.Context, rows []Comparison) error {
 			if f.ReviewID == r.Review.ID {
 				f.ClaimDB = againstClaim(&f, r.Compared)
 				r.Outside = append(r.Outside, f)
+			}
+		}
+		for _, l := range letters {
+			if l.ReviewID == r.Review.ID && l.Kind == "answer" {
+				r.Answers = append(r.Answers, l)
 			}
 		}
 		r.OtherMeters, r.OtherAnalyzers = otherThan(meters, r.Meters), otherThan(analyzers, r.Analyzers)

@@ -1,7 +1,11 @@
 package demo_test
 
 import (
+	"archive/zip"
+	"bytes"
+	"encoding/csv"
 	"encoding/json"
+	"errors"
 	"html"
 	"math"
 	"os/exec"
@@ -49,7 +53,7 @@ var (
 	signedDB = regexp.MustCompile(`[+-]\d+\.\d+ dB\b`)
 )
 
-// TestEveryFigureIsInTheData: whatever page, text and PDF print in watts, or in dB with a sign, is a number of the
+// TestEveryFigureIsInTheData: whatever page, text, PDF and cards print in watts, or in dB with a sign, is a number of the
 // edition's data as it is rounded there, or stands in one of its texts; and the figures of the first table are on all
 // of them.
 func TestEveryFigureIsInTheData(t *testing.T) {
@@ -95,7 +99,31 @@ func TestEveryFigureIsInTheData(t *testing.T) {
 			t.Errorf("%s: another PDF of the same edition (%v)", title, err)
 		}
 		page := regexp.MustCompile(`(?s)<script.*?</script>|<style.*?</style>|<!-- talloak.*|<[^>]*>`).ReplaceAllString(string(e.page), " ")
-		out := map[string]string{"page": html.UnescapeString(page), "text": string(text), "pdf": textOf(t, pdf)}
+		drawn := ""
+		for _, name := range publish.CardNames {
+			card, err := d.Card(name, "1920x1080", "")
+			var nothing publish.NothingToShow
+			if errors.As(err, &nothing) {
+				continue
+			}
+			if err != nil {
+				t.Fatal(err)
+			}
+			svg, err := card.SVG()
+			if err != nil {
+				t.Fatal(err)
+			}
+			drawn += html.UnescapeString(regexp.MustCompile(`(?s)<style.*?</style>|<[^>]*>`).ReplaceAllString(string(svg), " "))
+		}
+		tables := tablesOf(t, e.pack)
+		for _, s := range d.Shown {
+			for of, v := range map[string]*float64{"measured_w": s.Power.MeasuredW, "claimed_w": s.Power.ClaimedW, "room_db": s.Emissions.RoomDB} {
+				if v != nil && !slices.Contains(tables[of], strconv.FormatFloat(*v, 'g', -1, 64)) {
+					t.Errorf("%s: %s %g of %s is not in the package", title, of, *v, s.Name)
+				}
+			}
+		}
+		out := map[string]string{"cards": drawn, "page": html.UnescapeString(page), "text": string(text), "pdf": textOf(t, pdf)}
 		for where, content := range out {
 			content = strings.Join(strings.Fields(strings.ReplaceAll(content, "−", "-")), " ")
 			found := append(inWatts.FindAllString(content, -1), signedDB.FindAllString(content, -1)...)
@@ -108,6 +136,9 @@ func TestEveryFigureIsInTheData(t *testing.T) {
 				}
 			}
 			for _, s := range d.Shown {
+				if where == "cards" && len(d.Shown) > 6 {
+					continue // so many go into none
+				}
 				for _, w := range []*float64{s.Power.MeasuredW, s.Power.ClaimedW} {
 					if w != nil && !strings.Contains(content, units.Watts(*w).String()) {
 						t.Errorf("%s: %s of %s is not on the %s", title, units.Watts(*w), s.Name, where)
@@ -122,6 +153,30 @@ func TestEveryFigureIsInTheData(t *testing.T) {
 			t.Errorf("%s: letter: %d bytes, %v", title, len(paper), err)
 		}
 	}
+}
+
+// tablesOf are the cells of the rulings of a package, by their columns.
+func tablesOf(t *testing.T, pack []byte) map[string][]string {
+	t.Helper()
+	archive, err := zip.NewReader(bytes.NewReader(pack), int64(len(pack)))
+	if err != nil {
+		t.Fatal(err)
+	}
+	in, err := archive.Open("data/rulings.csv")
+	if err != nil {
+		t.Fatal(err)
+	}
+	rows, err := csv.NewReader(in).ReadAll()
+	if err != nil {
+		t.Fatal(err)
+	}
+	out := map[string][]string{}
+	for _, row := range rows[1:] {
+		for i, cell := range row {
+			out[rows[0][i]] = append(out[rows[0][i]], cell)
+		}
+	}
+	return out
 }
 
 // textOf is the text of a PDF, by another program (poppler's pdftotext).

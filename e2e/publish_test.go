@@ -33,7 +33,9 @@ func TestALifeAfterPublishing(t *testing.T) {
 	// The next edition says what it is, or is not frozen.
 	b.do(c.WaitVisible(c.CSS("[name=freeze][disabled]")))
 	b.toFreeze()
-	b.do(press("[name=freeze]"))
+	b.do(c.Navigate(base + quillon + "/publish")) // what was typed of it is not lost
+	b.waitValue("[name=changed]", "More was measured.")
+	b.do(c.WaitVisible(c.CSS("[name=freeze]:not([disabled])")), press("[name=freeze]"))
 	b.waitText("[data-frozen]", "Edition 2 is frozen")
 	first := eval[string](b, "[...document.querySelectorAll('.editions article')].at(-1).querySelector('a').href")
 	b.do(c.Navigate(first), c.WaitVisible(c.CSS(".around")))
@@ -64,6 +66,7 @@ func TestCompareOnTheScreen(t *testing.T) {
 	b.do(c.SendKeys(c.CSS("[name=compare-text]"), "quillon"))
 	b.waitFor(rows, "2")
 	b.waitText("[data-row]:first-of-type [data-box='2m High']", "W")
+	b.waitText("[data-answer]", "date code 2606") // what a reader answered of their unit
 	b.do(press("[name=compare-margins]"))
 	b.waitText("tbody", "−9.0 dB")
 	b.waitText("tbody", "with other kit")

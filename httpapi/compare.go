@@ -30,6 +30,7 @@ type CompareRow struct {
 	OtherMeters    string                 `json:"other_meters" doc:"What its power was read on, where most of the others were read on something else"`
 	OtherAnalyzers string                 `json:"other_analyzers" doc:"What its emissions were seen on, where most of the others were seen on something else"`
 	Outside        []record.OutsideFigure `json:"outside"`
+	Answers        []record.Letter        `json:"answers" doc:"What readers said of units of theirs, with serial and date code where they told them"`
 }
 
 // ComparePage is a page of reviews beside each other.
@@ -61,6 +62,9 @@ func (s *Server) compare(ctx context.Context, in *compareAsked) (*body[ComparePa
 		row := CompareRow{ID: r.Review.ID, Title: r.Title, Maker: u.Maker, Model: u.Model, Serial: u.Serial, DateCode: u.DateCode, Changes: u.Changes, RuleBook: r.Review.Rules.RuleBook, Boxes: r.Compared, Kit: r.Kits, OtherMeters: r.OtherMeters, OtherAnalyzers: r.OtherAnalyzers, Outside: r.Outside}
 		if row.Outside == nil {
 			row.Outside = []record.OutsideFigure{}
+		}
+		if row.Answers = r.Answers; row.Answers == nil {
+			row.Answers = []record.Letter{}
 		}
 		out.Rows = append(out.Rows, row)
 	}
@@ -119,12 +123,8 @@ func (s *Server) compareFile(ctx context.Context, in *comparePicture) (*download
 	if err != nil {
 		return nil, err
 	}
-	if kind == "svg" {
-		svg, err := p.SVG()
-		return &download{"image/svg+xml", "inline", pagePolicy, svg}, err
-	}
-	png, err := p.PNG(pngScale)
-	return &download{"image/png", "inline", pagePolicy, png}, err
+	content, mediaType, err := p.As(kind)
+	return &download{mediaType, "inline", pagePolicy, content}, err
 }
 
 type outsideWrite struct {

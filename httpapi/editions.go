@@ -201,21 +201,17 @@ func (s *Server) getEditionPlot(ctx context.Context, in *plotAsked) (*download, 
 	if err != nil {
 		return nil, err
 	}
+	name, kind, _ := strings.Cut(in.File, ".")
 	for i := range all {
-		switch in.File {
-		case all[i].Name + ".svg":
-			svg, err := all[i].SVG()
-			return &download{"image/svg+xml", "inline", pagePolicy, svg}, err
-		case all[i].Name + ".png":
-			png, err := all[i].PNG(pngScale)
-			return &download{"image/png", "inline", pagePolicy, png}, err
+		if all[i].Name == name {
+			content, mediaType, err := all[i].As(kind)
+			if content != nil || err != nil {
+				return &download{mediaType, "inline", pagePolicy, content}, err
+			}
 		}
 	}
 	return nil, noSuchPicture()
 }
-
-// pngScale is how many points of a PNG there are to one of a plot's size.
-const pngScale = 2
 
 // editionName is what a file of an edition is called, without what an address or a shell takes for more.
 func editionName(e *record.Edition) string {

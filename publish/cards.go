@@ -180,7 +180,7 @@ func (c *card) comparison() (func(*drawing.Sheet), error) {
 		return nil, NothingToShow("there is nothing to compare: the edition follows no other")
 	}
 	return func(s *drawing.Sheet) {
-		y := c.head(s)
+		y := c.wholes(s, c.head(s), 76) + 20
 		title := kindTitle(c.Kind) + " " + follows(*c.Document)
 		y = s.Wrapped(edge, y+30, c.inner(), 34, 44, drawing.Bold, drawing.Ink, 2, title)
 		y = s.Wrapped(edge, y, c.inner(), 30, 40, drawing.Regular, drawing.Ink, 3, c.Changed)
@@ -197,15 +197,14 @@ func (c *card) comparison() (func(*drawing.Sheet), error) {
 				figure func(*Figures) string
 				told   decision.Change
 			}{{func(f *Figures) string { return watts(f.MeasuredW) }, ch.Power}, {func(f *Figures) string { return db(f.RoomDB) }, ch.Emissions}} {
-				words := "not in it"
+				words, now := "not in it", "not in it"
 				if ch.Before != nil {
 					words = of.figure(ch.Before)
 				}
-				words += " → "
 				if ch.After != nil {
-					words += of.figure(ch.After)
+					now = of.figure(ch.After)
 				}
-				words = strings.ReplaceAll(words, "→", "to")
+				words += ", now " + now
 				s.Text(columns[k+1], y+42, 30, drawing.Regular, drawing.Start, drawing.Ink, drawing.Clipped(c.inner()*0.38, 30, drawing.Regular, words))
 				s.Text(columns[k+1], y+76, 24, drawing.Regular, drawing.Start, drawing.Soft, of.told.Spoken())
 			}

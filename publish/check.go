@@ -130,9 +130,10 @@ func (c *checker) data(doc []byte) (d *Document) {
 	switch {
 	case !has:
 		c.wrong(Damaged, "data: they do not end in their sum: something was cut off or put behind")
-		return d
-	case !whole:
+		return nil
+	case !whole: // what they come to says nothing more
 		c.wrong(Damaged, "data: they are not what their sum is of: something was changed")
+		return nil
 	default:
 		c.say("data: whole, every byte is as their sum says; SHA-256 of the file %s", hex.EncodeToString(hash[:]))
 	}

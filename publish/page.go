@@ -86,8 +86,11 @@ func Page(d Document, doc []byte) ([]byte, error) {
 	}
 	b.WriteString(dataMark)
 	text := base64.NewEncoder(base64.StdEncoding, &b)
-	packed := gzip.NewWriter(text)
-	_, err := packed.Write(doc)
+	packed, err := gzip.NewWriterLevel(text, gzip.BestSpeed) // a review of 60 sweeps is not to wait for it
+	if err != nil {
+		return nil, err
+	}
+	_, err = packed.Write(doc)
 	if err := errors.Join(err, packed.Close(), text.Close()); err != nil {
 		return nil, err
 	}

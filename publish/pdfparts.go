@@ -329,6 +329,7 @@ func (w *printed) rest() {
 		rows = append(rows, []string{c.Text, c.Source, c.ReadOn})
 	}
 	w.cells([]float64{4, 6, 2}, nil, []string{"Claim as typed", "Where it was read", "When"}, rows)
+	w.photographs()
 	w.heading(0, "Kit, as it was")
 	w.list(d.Kit)
 	w.cells([]float64{5, 1.5, 1.5, 1.5, 1.5, 1, 2}, []int{1, 2, 3, 4, 5}, kitColumns, kitRows(*d))

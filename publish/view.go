@@ -59,7 +59,12 @@ func kindWords(k Kind) string {
 	return ""
 }
 
-func kindTitle(k Kind) string { return strings.ToUpper(string(k)[:1]) + string(k)[1:] }
+func kindTitle(k Kind) string {
+	if k == "" { // a preview: nobody has said yet
+		return "Compared"
+	}
+	return strings.ToUpper(string(k)[:1]) + string(k)[1:]
+}
 
 // follows names the edition that this one corrects, re-tests or adds to.
 func follows(d Document) string {
@@ -168,6 +173,9 @@ func aboutPhoto(d Document, p Photo) string {
 	}
 	if slices.ContainsFunc(d.Claims, func(c measure.ClaimLine) bool { return c.Text == p.About }) {
 		return "The claim “" + p.About + "”, " + day(p.TakenAt)
+	}
+	if p.About == theUnit {
+		return "The unit, " + day(p.TakenAt)
 	}
 	return p.Name + ", " + day(p.TakenAt)
 }

@@ -1,7 +1,11 @@
 package publish
 
 import (
+	"bytes"
 	"fmt"
+	"image"
+	"image/jpeg"
+	"image/png"
 	"strings"
 	"testing"
 
@@ -60,6 +64,25 @@ func TestTextFits(t *testing.T) {
 	}
 	if drawing.Clipped(300, 20, drawing.Bold, "short") != "short" || drawing.Fitting(300, 40, 10, drawing.Serif, 1, long) != 10 {
 		t.Error("what fits was changed, or what does not fit was set large")
+	}
+}
+
+// TestPhotographsOnPaper: PNG of any depth and JPEG, three to two rows; what is no picture leaves the rest.
+func TestPhotographsOnPaper(t *testing.T) {
+	var d Document
+	var deep, plain bytes.Buffer
+	if err := png.Encode(&deep, image.NewNRGBA64(image.Rect(0, 0, 30, 20))); err != nil {
+		t.Fatal(err)
+	}
+	if err := jpeg.Encode(&plain, image.NewGray(image.Rect(0, 0, 20, 60)), nil); err != nil {
+		t.Fatal(err)
+	}
+	for _, content := range [][]byte{deep.Bytes(), plain.Bytes(), []byte("no picture"), deep.Bytes()} {
+		d.Photos = append(d.Photos, Photo{About: theUnit, Name: "a", Content: content})
+	}
+	pdf, err := d.PDF("letter", "")
+	if err != nil || bytes.Count(pdf, []byte("/Subtype /Image")) != 3 && bytes.Count(pdf, []byte("/Subtype /Image")) != 2 {
+		t.Errorf("%d images, %v", bytes.Count(pdf, []byte("/Subtype /Image")), err)
 	}
 }
 

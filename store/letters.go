@@ -50,7 +50,12 @@ func (s *Store) AddLetter(ctx context.Context, l *record.Letter, request string)
 
 // Letters are those about a review in the order written, without what was replaced or taken out.
 func (s *Store) Letters(ctx context.Context, reviewID string) ([]record.Letter, error) {
-	all, err := facts(s.db.WithContext(ctx).Where("review_id = ?", reviewID).Order("seq"), func(r *letterRow) record.Letter { return r.fact() })
+	return s.LettersOf(ctx, []string{reviewID})
+}
+
+// LettersOf are those about some reviews, as Letters are.
+func (s *Store) LettersOf(ctx context.Context, reviewIDs []string) ([]record.Letter, error) {
+	all, err := facts(s.db.WithContext(ctx).Where("review_id IN ?", reviewIDs).Order("seq"), func(r *letterRow) record.Letter { return r.fact() })
 	replaced := map[string]bool{}
 	for _, l := range all {
 		replaced[l.Replaces] = true

@@ -78,6 +78,22 @@ func (p *Picture) PNG(scale float64) ([]byte, error) {
 	return out.Bytes(), err
 }
 
+// pngScale is how many points of a PNG file there are to one of the picture's size.
+const pngScale = 2
+
+// As is the picture as a file, svg or png, with its media type; nil where it is asked for as something else.
+func (p *Picture) As(kind string) (content []byte, mediaType string, err error) {
+	switch kind {
+	case "svg":
+		content, err = p.SVG()
+		return content, "image/svg+xml", err
+	case "png":
+		content, err = p.PNG(pngScale)
+		return content, "image/png", err
+	}
+	return nil, "", nil
+}
+
 // Onto draws the picture on the page of a PDF that is open, with its upper left corner at x and y and so wide. The
 // document's unit is the point, and it has the faces of the house: see AddFaces.
 func (p *Picture) Onto(doc *fpdf.Fpdf, x, y, width float64) {

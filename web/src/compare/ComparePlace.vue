@@ -78,6 +78,7 @@ function more() {
               <small class="soft">{{ [r.serial && `serial ${r.serial}`, r.date_code && `date code ${r.date_code}`, r.changes && 'changed'].filter(Boolean).join(', ') }}</small>
               <small v-if="otherKit(r)" class="soft other">with other kit: {{ otherKit(r) }}</small>
               <small v-for="f in r.outside" :key="f.id" class="soft">□ {{ f.box }}, {{ f.source }}, {{ f.said_on }}</small>
+              <small v-for="l in r.answers" :key="l.id" class="soft" :title="l.text" data-answer>a reader{{ l.serial && `, serial ${l.serial}` }}{{ l.date_code && `, date code ${l.date_code}` }}: {{ l.text }}</small>
               <OutsideFigure :row="r" @kept="page.again()" />
             </th>
             <td v-for="b in bands" :key="b"><CompareCell v-for="x in of(r, b)" :key="x.name" :box="x" :margins="margins" :outside="r.outside.filter((f) => f.box === x.name)" /></td>

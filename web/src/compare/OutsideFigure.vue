@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // A figure of somebody else, with its source and date: it stands beside ours.
-import { reactive, ref } from 'vue'
+import { ref } from 'vue'
+import { remember } from '../shared/remember'
 import { decimal } from '../shared/numbers'
 import { send, type Schemas } from '../shared/server'
 
@@ -8,22 +9,22 @@ const props = defineProps<{ row: Schemas['CompareRow'] }>()
 const emit = defineEmits<{ kept: [] }>()
 const open = ref(false)
 const trouble = ref('')
-const typed = reactive({ box: '', watts: '', room: '', source: '', said_on: new Date().toISOString().slice(0, 10) })
+const typed = remember(`outside ${props.row.id}`, { box: '', watts: '', room: '', source: '', said_on: new Date().toISOString().slice(0, 10) })
 
 async function keep() {
   trouble.value = ''
-  const watts = typed.watts.trim() ? decimal(typed.watts) : undefined
-  const room_db = typed.room.trim() ? decimal(typed.room) : undefined
+  const watts = typed.value.watts.trim() ? decimal(typed.value.watts) : undefined
+  const room_db = typed.value.room.trim() ? decimal(typed.value.room) : undefined
   if (Number.isNaN(watts) || Number.isNaN(room_db)) {
     trouble.value = 'Type figures, such as 4.6 W or -9 dB.'
     return
   }
-  const body = { box: typed.box || props.row.boxes[0]?.name, watts, room_db, source: typed.source, said_on: typed.said_on }
+  const body = { box: typed.value.box || props.row.boxes[0]?.name, watts, room_db, source: typed.value.source, said_on: typed.value.said_on }
   const got = await send({ what: 'outside', review: props.row.id, label: 'an outside figure', path: `/api/v1/reviews/${props.row.id}/outside`, json: (id) => ({ id, ...body }) })
   if (!got.ok) trouble.value = got.refusal.words
   else {
     open.value = false
-    Object.assign(typed, { watts: '', room: '', source: '' })
+    Object.assign(typed.value, { watts: '', room: '', source: '' })
     emit('kept')
   }
 }

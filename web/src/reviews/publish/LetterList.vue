@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // What maker, seller and readers wrote: kept word for word, printed only where they allowed it.
-import { computed, reactive, ref } from 'vue'
+import { computed, ref } from 'vue'
+import { remember } from '../../shared/remember'
 import { api, ask, send, useAsked, type Schemas } from '../../shared/server'
 import { useReview } from '../review'
 
@@ -10,8 +11,8 @@ const letters = computed(() => asked.answer.value ?? [])
 const kinds = [['reply', 'Reply'], ['denial', 'Denial'], ['admission', 'Admission'], ['refund', 'Refund'], ['third-laboratory', 'Third laboratory'], ['question', 'Question to readers'], ['answer', 'Answer of a reader']] as const
 const senders = [['maker', 'the maker'], ['seller', 'the seller'], ['reader', 'a reader'], ['laboratory', 'a laboratory'], ['us', 'us']] as const
 const blank = () => ({ kind: 'reply' as Schemas['RecordLetter']['kind'], from: 'maker', name: '', said_on: new Date().toISOString().slice(0, 10), about: '', text: '', may_print: false, serial: '', date_code: '' })
-const typed = reactive(blank())
-const open = ref(false)
+const typed = remember(`letter ${book.id}`, blank())
+const open = ref(typed.value.text !== '')
 const trouble = ref('')
 
 async function write(body: Record<string, unknown>) {
@@ -22,8 +23,8 @@ async function write(body: Record<string, unknown>) {
   return got.ok
 }
 async function add() {
-  if (await write({ ...typed })) {
-    Object.assign(typed, blank())
+  if (await write({ ...typed.value })) {
+    typed.value = blank()
     open.value = false
   }
 }

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { computed, nextTick, onMounted, ref } from 'vue'
+import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { day, words } from '../../shared/figures'
+import { remember } from '../../shared/remember'
 import { api, ask, outbox, send, underway, useAsked, type Schemas } from '../../shared/server'
 import { useReview } from '../review'
 import EditionAdds from './EditionAdds.vue'
@@ -20,10 +21,13 @@ const review = computed(() => book.review!)
 const asked = useAsked('publish', () => [book.id], (id: string) => ask(api.GET('/api/v1/reviews/{id}/publish', { params: { path: { id } } })))
 const state = asked.answer
 const trouble = ref('')
-const kind = ref<Kind>() // what the next edition is to those before it
-const changed = ref('')
+const kind = remember<Kind | ''>(`edition kind ${book.id}`, '') // what the next edition is to those before it
+const changed = remember(`edition changed ${book.id}`, '')
 const first = computed(() => state.value?.next_number === 1)
-const said = computed(() => first.value || (!!kind.value && !!changed.value.trim()))
+// The first edition of a re-test is one of the older review; any other first one is to none.
+const offered = computed(() => (!first.value ? kinds : review.value.follows ? kinds.filter((k) => k.kind === 're-test') : []))
+watch(offered, (all) => { if (all.length === 1) kind.value = 're-test' }, { immediate: true })
+const said = computed(() => !offered.value.length || (!!kind.value && !!changed.value.trim()))
 const frozen = ref<Schemas['EditionView'] | null>(null) // just now
 const busy = computed(() => outbox.facts.some((f) => f.what === 'edition' && f.review === book.id))
 // Nothing typed or taken is still on its way.
@@ -43,7 +47,7 @@ async function freeze() {
   frozen.value = null
   const got = await send<Schemas['EditionView']>({ what: 'edition', review: book.id, label: `edition ${state.value?.next_number}`, path: `/api/v1/reviews/${book.id}/editions`, json: (id) => (kind.value ? { id, basis, kind: kind.value, changed: changed.value } : { id, basis }) })
   if (got.ok) {
-    kind.value = undefined
+    kind.value = ''
     changed.value = ''
     await asked.again() // it is linked before it is announced
     frozen.value = got.data
@@ -76,9 +80,9 @@ async function freeze() {
       <p v-if="!state.obstacles.length" class="soft">Nothing stands in the way.</p>
       <EditionAdds v-if="book.typed" />
       <p v-if="state.unchanged" role="status">Nothing has changed since edition {{ state.next_number - 1 }}: there is nothing to freeze.</p>
-      <fieldset v-if="!first && !state.unchanged" class="kinds">
-        <legend>To edition {{ state.next_number - 1 }} it is</legend>
-        <label v-for="k in kinds" :key="k.kind"><input v-model="kind" type="radio" name="kind" :value="k.kind" /> <b>{{ k.kind === 'correction' ? 'a' : k.kind === 're-test' ? 'a' : 'an' }} {{ k.kind }}</b>: {{ k.means }}</label>
+      <fieldset v-if="offered.length && !state.unchanged" class="kinds">
+        <legend>{{ first ? 'To the review before it is' : `To edition ${state.next_number - 1} it is` }}</legend>
+        <label v-for="k in offered" :key="k.kind"><input v-model="kind" type="radio" name="kind" :value="k.kind" /> <b>{{ k.kind === 'addendum' ? 'an' : 'a' }} {{ k.kind }}</b>: {{ k.means }}</label>
         <label v-if="kind" class="changed">{{ kinds.find((k) => k.kind === kind)?.ask }}<ElInput v-model="changed" name="changed" type="textarea" :rows="3" /></label>
       </fieldset>
       <ElButton type="primary" size="large" :disabled="!state.ready || busy || !settled || !said" name="freeze" @click="freeze">Freeze edition {{ state.next_number }}</ElButton>

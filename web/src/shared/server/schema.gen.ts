@@ -2739,6 +2739,8 @@ export interface components {
             rows: components["schemas"]["CompareRow"][];
         };
         CompareRow: {
+            /** @description What readers said of units of theirs, with serial and date code where they told them */
+            answers: components["schemas"]["RecordLetter"][];
             boxes: components["schemas"]["PublishCompared"][];
             changes: string;
             date_code: string;
