@@ -17,8 +17,8 @@ func (a *App) Unplanned(ctx context.Context, id, text string, now record.Keyed) 
 	return keying.Unplanned(r, text, now)
 }
 
-// Ghosts are the powers of the unit of the same maker and model that was measured last
-// before this one; none where there is no such unit.
+// Ghosts are the figures of the unit that a review re-tests, else of that of the same maker and model that was measured
+// last before this one; none where there is no such unit.
 func (a *App) Ghosts(ctx context.Context, id string) ([]keying.Ghost, error) {
 	now, err := a.Store.Review(ctx, id)
 	if err != nil {
@@ -31,9 +31,18 @@ func (a *App) Ghosts(ctx context.Context, id string) ([]keying.Ghost, error) {
 	if err != nil || before == "" {
 		return []keying.Ghost{}, err
 	}
-	r, err := a.Open(ctx, before, store.WithoutTraces, nil)
-	if err != nil {
-		return nil, err
+	_, says, err := a.summaries(ctx, store.Wanted{IDs: []string{before}}, nil, 1)
+	out := []keying.Ghost{}
+	for _, s := range says {
+		for _, c := range s.Compared {
+			g := keying.Ghost{Box: c.Name, Title: s.Title, Product: c.Product, RoomDB: c.RoomDB, Seen: c.Seen}
+			if c.MeasuredW != nil {
+				g.W = *c.MeasuredW
+			}
+			if g.W > 0 || g.RoomDB != nil {
+				out = append(out, g)
+			}
+		}
 	}
-	return keying.Ghosts(r), nil
+	return out, err
 }

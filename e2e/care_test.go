@@ -18,6 +18,7 @@ import (
 const (
 	larkrise  = "/reviews/d45c7185-fc7d-5019-9a67-0486cb68e157"
 	saltmarsh = "/reviews/f8e68b27-852a-59ba-a57a-4a17a32cf4ce"
+	filtered  = "/reviews/f02e517f-5371-5537-ae43-eb8ffc2aeecf"
 	quillon   = "/reviews/5d412c15-479b-59de-9efe-1724f66d2705"
 )
 

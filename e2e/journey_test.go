@@ -117,7 +117,8 @@ func TestFromNewReviewToFrozenEdition(t *testing.T) {
 		t.Fatal(err)
 	}
 	b.do(c.Navigate(href))
-	b.waitText("h1", "Hilltop H1, serial H1-7")
+	b.waitText("main", "serial H1-7")
+	eval[bool](b, "(document.querySelectorAll('details').forEach((d) => (d.open = true)), true)") // what is folded, too
 	for _, want := range []string{"Emissions fail on 2m High", "recalled from memory", "left on High", "3rd harmonic", "70cm High: power was not read", "no certification"} {
 		b.waitText("main", want)
 	}

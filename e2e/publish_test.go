@@ -52,6 +52,10 @@ func TestALifeAfterPublishing(t *testing.T) {
 	b.waitValue("[name=serial]", "")
 	b.do(press(".tab[href$=power]"), c.WaitVisible(c.CSS("[name=entry]")))
 	b.waitText("main", "outlined: 5.64 W of Quillon")
+	b.do(c.Navigate(base+filtered+"/emissions"), c.WaitVisible(c.CSS("[data-ghost]")))
+	b.waitText("[data-ghost]", "3rd harmonic −9.0 dB") // of the unit before its filter
+	b.do(c.Navigate(base+filtered+"/ruling"), c.WaitVisible(c.CSS(".evidence [data-ghost]")))
+	b.waitText(".evidence [data-ghost]", "5.64 W; 3rd harmonic −9.0 dB")
 }
 
 func quote(s string) string { return "'" + s + "'" }

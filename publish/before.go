@@ -19,6 +19,7 @@ type Figures struct {
 	RoomDB     *float64         `json:"room_db"`
 	Seen       bool             `json:"seen"` // else the room is that of a bound
 	ExpandedDB *float64         `json:"expanded_uncertainty_db"`
+	RuleBook   string           `json:"rule_book,omitempty"` // that the room is by
 }
 
 // FiguresOf are those of an edition, from its data of whatever format.
@@ -34,7 +35,7 @@ func figuresOf(all []shown) []Figures {
 	out := []Figures{}
 	for _, s := range all {
 		p, e := &s.Power, &s.Emissions
-		out = append(out, Figures{s.Name, p.Verdict, p.MeasuredW, p.LowW, p.HighW, e.Verdict, e.RoomDB, e.Seen, e.ExpandedDB})
+		out = append(out, Figures{s.Name, p.Verdict, p.MeasuredW, p.LowW, p.HighW, e.Verdict, e.RoomDB, e.Seen, e.ExpandedDB, e.RuleBook})
 	}
 	return out
 }
@@ -47,6 +48,15 @@ type change struct {
 	After     *Figures        `json:"after"`
 	Power     decision.Change `json:"power"`
 	Emissions decision.Change `json:"emissions"`
+	OtherBook bool            `json:"other_rule_book,omitempty"` // the margins are by different limits: no change of the radio can be told from them
+}
+
+// EmissionsWords say what became of the emissions.
+func (c change) EmissionsWords() string {
+	if c.OtherBook {
+		return "by another rule book"
+	}
+	return c.Emissions.Spoken()
 }
 
 // changes are those of every band and level of both.
@@ -79,7 +89,8 @@ func changeOf(before, after *Figures) change {
 	if before.MeasuredW != nil && after.MeasuredW != nil {
 		out.Power = decision.Told(before.watts(), after.watts())
 	}
-	if before.RoomDB != nil && after.RoomDB != nil {
+	out.OtherBook = before.RuleBook != after.RuleBook && before.RuleBook != "" && after.RuleBook != ""
+	if before.RoomDB != nil && after.RoomDB != nil && !out.OtherBook {
 		out.Emissions = decision.Told(before.room(), after.room())
 	}
 	return out

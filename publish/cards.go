@@ -195,8 +195,8 @@ func (c *card) comparison() (func(*drawing.Sheet), error) {
 			s.Text(edge, y+42, 30, drawing.Bold, drawing.Start, drawing.Ink, drawing.Clipped(c.inner()*0.19, 30, drawing.Bold, ch.Name))
 			for k, of := range []struct {
 				figure func(*Figures) string
-				told   decision.Change
-			}{{func(f *Figures) string { return watts(f.MeasuredW) }, ch.Power}, {func(f *Figures) string { return db(f.RoomDB) }, ch.Emissions}} {
+				told   string
+			}{{func(f *Figures) string { return watts(f.MeasuredW) }, ch.Power.Spoken()}, {func(f *Figures) string { return db(f.RoomDB) }, ch.EmissionsWords()}} {
 				words, now := "not in it", "not in it"
 				if ch.Before != nil {
 					words = of.figure(ch.Before)
@@ -206,7 +206,7 @@ func (c *card) comparison() (func(*drawing.Sheet), error) {
 				}
 				words += ", now " + now
 				s.Text(columns[k+1], y+42, 30, drawing.Regular, drawing.Start, drawing.Ink, drawing.Clipped(c.inner()*0.38, 30, drawing.Regular, words))
-				s.Text(columns[k+1], y+76, 24, drawing.Regular, drawing.Start, drawing.Soft, of.told.Spoken())
+				s.Text(columns[k+1], y+76, 24, drawing.Regular, drawing.Start, drawing.Soft, of.told)
 			}
 			y += 104
 		}

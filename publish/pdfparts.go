@@ -57,7 +57,7 @@ func (w *printed) all() {
 func (w *printed) changes() {
 	var rows [][]string
 	for _, c := range w.d.Changes {
-		row := []string{c.Name, "not in it", "not in it", c.Power.Spoken(), "", "", c.Emissions.Spoken()}
+		row := []string{c.Name, "not in it", "not in it", c.Power.Spoken(), "", "", c.EmissionsWords()}
 		if c.Before != nil {
 			row[1], row[4] = figureW(c.Before), figureDB(c.Before)
 		}

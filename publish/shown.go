@@ -36,6 +36,7 @@ type shownPower struct {
 // shownEmissions is the worst product with the room that is left, its interval, and how far was looked.
 type shownEmissions struct {
 	Verdict     decision.Verdict `json:"verdict"`
+	RuleBook    string           `json:"rule_book,omitempty"`
 	Product     string           `json:"product,omitempty"`
 	RoomDB      *float64         `json:"room_db"` // at least so much where it was not seen
 	Seen        bool             `json:"seen"`
@@ -94,7 +95,7 @@ func showEmissions(l *level) shownEmissions {
 	if e.Ruling == nil {
 		return out
 	}
-	out.CarrierHz, out.CarrierW = e.FrequencyHz, e.MeanW
+	out.RuleBook, out.CarrierHz, out.CarrierW = e.RuleBook, e.FrequencyHz, e.MeanW
 	if out.CarrierW == nil && e.Ruling.CarrierDBm != nil {
 		w := float64(units.DBm(*e.Ruling.CarrierDBm).Watts())
 		out.CarrierW = &w
@@ -174,7 +175,7 @@ func (d *Document) correctedSweeps() map[string]*corrected {
 	return out
 }
 
-// ladder is a rung as it was shown.
+// ladderOf is the rung of the worst product.
 func ladderOf(e *emissions.Ruling) emissions.Rung {
 	if e.Ruling == nil || e.Ruling.Worst == nil {
 		return emissions.Rung{}

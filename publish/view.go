@@ -310,7 +310,7 @@ func takeWords(c *corrected) string {
 	}
 	var out []string
 	for _, t := range c.Takes {
-		line := t.Name + " " + fine(t.LossDB)
+		line := t.Name + ": " + fine(t.LossDB)
 		if t.Measured {
 			line += ", measured"
 		}

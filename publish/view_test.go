@@ -31,6 +31,38 @@ func TestRepeatsAreFolded(t *testing.T) {
 	}
 }
 
+// TestChanges: figures before and after are told apart by their intervals; a bound that was not seen is so much at
+// least; margins by different rule books are not compared, and what only one edition has is said.
+func TestChanges(t *testing.T) {
+	v := func(f float64) *float64 { return &f }
+	power := func(w, low, high float64) Figures {
+		return Figures{Name: "2m High", MeasuredW: v(w), LowW: v(low), HighW: v(high)}
+	}
+	room := func(db float64, seen bool, u *float64, book string) Figures {
+		return Figures{Name: "2m High", RoomDB: v(db), Seen: seen, ExpandedDB: u, RuleBook: book}
+	}
+	for name, c := range map[string]struct {
+		before, after    Figures
+		power, emissions string
+	}{
+		"less power":          {power(5, 4.7, 5.3), power(4, 3.8, 4.2), "changed", ""},
+		"as much power":       {power(5, 4.7, 5.3), power(5.2, 4.9, 5.5), "not told apart", ""},
+		"a filter":            {room(-9, true, v(1.3), "a"), room(12, true, v(1.3), "a"), "", "changed"},
+		"gone under":          {room(-9, true, v(1.3), "a"), room(3, false, nil, "a"), "", "changed"},
+		"a bound that may be": {room(4, true, v(1.3), "a"), room(3, false, nil, "a"), "", "not told apart"},
+		"no uncertainty":      {room(-9, true, nil, "a"), room(12, true, v(1.3), "a"), "", "not told apart"},
+		"another book":        {room(-9, true, v(1.3), "a"), room(12, true, v(1.3), "b"), "", "by another rule book"},
+	} {
+		got := changes([]Figures{c.before}, []Figures{c.after})
+		if len(got) != 1 || got[0].Power.Spoken() != c.power || got[0].EmissionsWords() != c.emissions {
+			t.Errorf("%s: %+v", name, got)
+		}
+	}
+	if got := changes([]Figures{{Name: "a"}}, []Figures{{Name: "b"}}); len(got) != 2 || got[0].Before != nil || got[1].After != nil {
+		t.Errorf("%+v", got)
+	}
+}
+
 // TestPlacesAreAddresses: lower case, any other sign a hyphen; each row of a section has one of its own.
 func TestPlacesAreAddresses(t *testing.T) {
 	if got := placeIn("FRS/GMRS 1", "High"); got != "frs-gmrs-1-high" {

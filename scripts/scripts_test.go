@@ -226,10 +226,17 @@ func TestDemoLeavesNothingRunning(t *testing.T) {
 	reset.Env = environ("TALLOAK_PORT="+other, "TALLOAK_PG_PORT="+other)
 	fails(t, reset, "runs in this folder already")
 	_ = syscall.Kill(-cmd.Process.Pid, syscall.SIGKILL)
-	reset = exec.Command(filepath.Join(dir, "scripts", "reset.sh"))
-	reset.Env = environ("TALLOAK_PORT="+other, "TALLOAK_PG_PORT="+other)
-	if out, err := reset.CombinedOutput(); err != nil {
-		t.Errorf("%v %s", err, out)
+	// What was killed takes a moment to be gone, more on a busy machine.
+	for deadline := time.Now().Add(30 * time.Second); ; time.Sleep(200 * time.Millisecond) {
+		reset = exec.Command(filepath.Join(dir, "scripts", "reset.sh"))
+		reset.Env = environ("TALLOAK_PORT="+other, "TALLOAK_PG_PORT="+other)
+		out, err := reset.CombinedOutput()
+		if err == nil {
+			break
+		}
+		if time.Now().After(deadline) {
+			t.Fatalf("%v %s", err, out)
+		}
 	}
 	gone("a kill of everything, and a reset")
 }

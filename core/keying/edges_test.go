@@ -92,9 +92,6 @@ func TestWhatIsKeyedInto(t *testing.T) {
 	if got := said(record.Keyed{Band: "marine", Level: "High", Mode: "FM", FrequencyHz: 156.8e6}); !strings.Contains(got, "channel 16, emergency") {
 		t.Error(got)
 	}
-	if got := keying.Ghosts(opened); len(got) != 1 || got[0].W != 4.8 || got[0].Box != "2m High FM" {
-		t.Errorf("%+v", got)
-	}
 }
 
 // TestChannelsOfASheet: each frequency once, at its marks and where somebody wants it; what is kept for

@@ -54,22 +54,13 @@ func Into(r *measure.Review, k record.Keyed, t *record.Through, bench []record.I
 	return out
 }
 
-// Ghost is what stood for a box of an earlier unit of the same model.
+// Ghost is what stood for a box of an earlier unit of the same model: its power in W, 0 where none was measured, and
+// the room that was left to the worst of its emissions, at least so much where it was not seen.
 type Ghost struct {
-	Box   string  `json:"box"`
-	W     float64 `json:"w"`
-	Title string  `json:"title"`
-}
-
-// Ghosts are the powers that stand for the boxes of a review, to be shown beside those of a
-// later unit.
-func Ghosts(r *measure.Review) []Ghost {
-	out := []Ghost{}
-	for _, c := range r.Cells {
-		k := record.Keyed{Band: c.Band.Name, Level: c.Level, Mode: c.Mode}
-		if read := power.Of(r).PowerOf(k).Reading; read != nil && read.MeasuredW != nil {
-			out = append(out, Ghost{r.BoxName(c), *read.MeasuredW, r.Title()})
-		}
-	}
-	return out
+	Box     string   `json:"box"`
+	W       float64  `json:"w"`
+	Title   string   `json:"title"`
+	Product string   `json:"product,omitempty"`
+	RoomDB  *float64 `json:"room_db,omitempty"`
+	Seen    bool     `json:"seen"`
 }

@@ -112,7 +112,7 @@ async function say(target_id: string, standing: Standing, reason: string) {
     </KeepAlive>
     <LevelsView v-if="view === 'levels'" :review="book.id" :chosen="cell.name" @choose="openBox" />
     <StatesView v-if="view === 'states'" :review="book.id" :band="cell.band.name" @say="say" />
-    <StudyView v-if="view === 'study' && found" :found="found" :rule="review.rules.decision_rule" :second="stairs.answer.value?.more != null" @carrier="looked = $event" @second="second" @say="say" />
+    <StudyView v-if="view === 'study' && found" :found="found" :box="cell?.name ?? ''" :rule="review.rules.decision_rule" :second="stairs.answer.value?.more != null" @carrier="looked = $event" @second="second" @say="say" />
   </div>
 </template>
 

@@ -3,6 +3,7 @@
 // rung down to its numbers; two looks against each other, and every sweep with its standing.
 import { computed, defineAsyncComponent, ref } from 'vue'
 import { fine, megahertz, ordinal, room, watts, words } from '../../shared/figures'
+import GhostLine from '../../reviews/GhostLine.vue'
 import { outsideWords } from '../../reviews/review'
 import type { Emissions } from '../../shared/server'
 import RulingShape from '../../shared/shapes/RulingShape.vue'
@@ -15,7 +16,7 @@ import SweepList from './SweepList.vue'
 // The plot and its library come when a sweep is there to be drawn.
 const SpectrumPlot = defineAsyncComponent(() => import('./SpectrumPlot.vue'))
 
-const props = defineProps<{ found: Emissions; rule: string; second: boolean }>()
+const props = defineProps<{ found: Emissions; rule: string; second: boolean; box: string }>()
 const emit = defineEmits<{ carrier: [hz: number]; second: []; say: [id: string, standing: Standing, reason: string] }>()
 const pointed = ref<number | null>(null) // the product a rung points at, in Hz
 const ruling = computed(() => props.found.ruling)
@@ -48,6 +49,7 @@ const spans = computed(() => {
     </div>
     <p v-else class="soft">{{ found.why }}</p>
   </div>
+  <GhostLine :box="box" />
   <p v-if="found.void" class="danger trouble">Void: {{ found.void }}</p>
   <p v-if="found.outside" class="doubt" data-outside>{{ outsideWords(found.frequency_hz, found.band) }}.</p>
   <p v-if="found.others.length" class="others">

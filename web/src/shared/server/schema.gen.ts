@@ -3968,6 +3968,10 @@ export interface components {
         };
         KeyingGhost: {
             box: string;
+            product?: string;
+            /** Format: double */
+            room_db?: number;
+            seen: boolean;
             title: string;
             /** Format: double */
             w: number;
