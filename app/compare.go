@@ -220,15 +220,54 @@ func (a *App) ComparePicture(ctx context.Context, ids []string, margins bool) (d
 	if err != nil {
 		return drawing.Picture{}, err
 	}
-	var lines []publish.CompareRow
-	for i := range rows {
-		other := rows[i].OtherMeters
+	return publish.ComparePicture(lines(rows, func(c *Comparison) string {
 		if margins {
-			other = rows[i].OtherAnalyzers
+			return c.OtherAnalyzers
 		}
-		lines = append(lines, publish.CompareRow{Title: rows[i].Title, Other: other, Compared: rows[i].Compared, Outside: rows[i].Outside})
+		return c.OtherMeters
+	}), margins), nil
+}
+
+func lines(rows []Comparison, other func(*Comparison) string) []publish.CompareRow {
+	var out []publish.CompareRow
+	for i := range rows {
+		out = append(out, publish.CompareRow{Title: rows[i].Title, Other: other(&rows[i]), Compared: rows[i].Compared, Outside: rows[i].Outside})
 	}
-	return publish.ComparePicture(lines, margins), nil
+	return out
+}
+
+// FreezeComparison freezes a comparison of some reviews into a page of its own, under a key made by who asks. Errors
+// are *problem.Error on "title" or "ids".
+func (a *App) FreezeComparison(ctx context.Context, id, title string, ids []string) (*record.FrozenComparison, error) {
+	if err := checkTexts(struct {
+		Title string `json:"title"`
+	}{title}); err != nil {
+		return nil, err
+	}
+	if title = strings.TrimSpace(title); title == "" {
+		return nil, problem.New("title", "say what is compared")
+	}
+	rows, err := a.compared(ctx, ids)
+	if err != nil {
+		return nil, err
+	}
+	who, err := a.Store.Publication(ctx)
+	if err != nil {
+		return nil, err
+	}
+	out := &record.FrozenComparison{ID: id, Title: title, FrozenAt: a.Store.Now()}
+	out.Page, err = publish.FreezeComparison(title, out.FrozenAt, who, lines(rows, func(c *Comparison) string {
+		return together(slices.DeleteFunc([]string{c.OtherMeters, c.OtherAnalyzers}, func(s string) bool { return s == "" }))
+	}))
+	if err != nil {
+		return nil, err
+	}
+	out.SHA256 = sumOf(out.Page)
+	again, err := a.Store.AddComparison(ctx, out, store.Fingerprint([]any{id, title, ids}))
+	if err == nil && !again {
+		a.Events.publish("comparison", id, "")
+	}
+	return out, err
 }
 
 // CompareTable is reviews beside each other as rows under their columns.

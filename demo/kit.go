@@ -31,7 +31,7 @@ var owned = []thing{
 	{"pocket inline meter, 100 to 500 MHz", kit.Spec{Kind: kit.ThroughMeter,
 		Element:   path.Element{Loss: &path.Loss{FlatDB: p(0.1)}, MaxW: p(60.0), FromHz: p(100e6), ToHz: p(500e6), SWR: p(1.1)},
 		Meter:     &reading.Meter{FromHz: p(100e6), ToHz: p(500e6), PctReading: 5, DigitW: 0.01, SWR: p(1.1)},
-		CheckedOn: "2026-02-11", Note: "5 % of the reading, by its leaflet"}},
+		CheckedOn: "2026-02-11", Serial: "PM-2207", Note: "5 % of the reading, by its leaflet"}},
 	{"needle meter, 1.6 to 60 MHz", kit.Spec{Kind: kit.ThroughMeter,
 		Element: path.Element{MaxW: p(200.0), FromHz: p(1.6e6), ToHz: p(60e6)},
 		Meter:   &reading.Meter{FromHz: p(1.6e6), ToHz: p(60e6), PctFullScale: 5, DigitW: 0.5, Needle: true}, ScalesW: []float64{20, 200},

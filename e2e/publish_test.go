@@ -86,6 +86,16 @@ func TestCompareOnTheScreen(t *testing.T) {
 	if got := eval[string](b, "Promise.all([...document.querySelectorAll('.links a')].map((a) => fetch(a.href).then((r) => r.status + ' ' + r.headers.get('content-type').split(';')[0]))).then((all) => all.join(', '))"); got != "200 image/svg+xml, 200 image/png, 200 text/csv" {
 		t.Error(got)
 	}
+	b.do(c.SendKeys(c.CSS("[name=comparison-title]"), "Before and after its filter"), c.WaitVisible(c.CSS("[name=comparison-freeze]:not([disabled])")), press("[name=comparison-freeze]"))
+	b.waitText("main", "Before and after its filter")
+	// The screen, the frozen page and what is pasted say the same figures.
+	page := eval[string](b, "fetch(document.querySelector('a[href*=comparisons]').href).then((r) => r.text())")
+	text := eval[string](b, "fetch('/api/v1"+quillon+"/publish').then((r) => r.json()).then((p) => fetch('/api/v1/editions/' + p.editions[0].id + '/text')).then((r) => r.text())")
+	for _, figure := range []string{"5.64 W", "−9.0 dB", "−6.6 dB"} {
+		if !strings.Contains(page, figure) || !strings.Contains(text, figure) {
+			t.Errorf("%s is not on both", figure)
+		}
+	}
 	b.retype("[name=compare-text]", "nothing like it")
 	b.waitText("main", "No radio here is so.")
 }

@@ -148,3 +148,41 @@ func (s *Server) addOutside(ctx context.Context, in *outsideWrite) (*body[record
 	}
 	return &body[record.OutsideFigure]{*f}, nil
 }
+
+type comparisonWrite struct {
+	Body struct {
+		ID    string   `json:"id" format:"uuid"`
+		Title string   `json:"title"`
+		IDs   []string `json:"ids" doc:"The reviews, in their order" maxItems:"40"`
+	}
+}
+
+func (s *Server) freezeComparison(ctx context.Context, in *comparisonWrite) (*body[record.FrozenComparison], error) {
+	var ids []string
+	for _, id := range in.Body.IDs {
+		if isUUID(id) {
+			ids = append(ids, id)
+		}
+	}
+	c, err := s.app.FreezeComparison(ctx, in.Body.ID, in.Body.Title, ids)
+	if err != nil {
+		return nil, err
+	}
+	return &body[record.FrozenComparison]{*c}, nil
+}
+
+func (s *Server) listComparisons(ctx context.Context, _ *nothing) (*body[[]record.FrozenComparison], error) {
+	all, err := s.app.Store.Comparisons(ctx)
+	if all == nil {
+		all = []record.FrozenComparison{}
+	}
+	return &body[[]record.FrozenComparison]{all}, err
+}
+
+func (s *Server) getComparison(ctx context.Context, in *IDPath) (*download, error) {
+	c, err := s.app.Store.Comparison(ctx, in.ID)
+	if err != nil {
+		return nil, err
+	}
+	return &download{"text/html; charset=utf-8", "inline", pagePolicy, c.Page}, nil
+}

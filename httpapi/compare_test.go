@@ -2,13 +2,17 @@ package httpapi
 
 import (
 	"bytes"
+	"crypto/sha256"
 	"encoding/csv"
+	"encoding/hex"
 	"image/png"
 	"math"
 	"strings"
 	"testing"
 
 	"github.com/google/uuid"
+
+	"talloak/core/record"
 )
 
 // TestComparing units: what was claimed and measured of each, by band, class and words; a figure of somebody else
@@ -76,6 +80,25 @@ func TestComparing(t *testing.T) {
 	if err != nil || len(read) < 4 || strings.Count(string(table), ",outside,") != 1 {
 		t.Errorf("%v\n%s", err, table)
 	}
+	// Frozen, it stays as it is whatever is measured later.
+	freeze := map[string]any{"id": uuid.NewString(), "title": "Two of a kind", "ids": []string{r.ID, other.ID}}
+	for field, v := range map[string]any{"title": " ", "ids": []string{}} {
+		bad := map[string]any{"id": uuid.NewString(), "title": "x", "ids": []string{r.ID}}
+		bad[field] = v
+		c.refused(422, "POST", "/api/v1/comparisons", bad)
+	}
+	c.ok("POST", "/api/v1/comparisons", freeze, nil)
+	c.ok("POST", "/api/v1/comparisons", freeze, nil)
+	_, page := c.call("GET", "/api/v1/comparisons/"+freeze["id"].(string), nil)
+	c.ok("POST", "/api/v1/reviews/"+r.ID+"/measure/power", map[string]any{"id": uuid.NewString(), "band": "2m", "level": "High", "mode": "FM", "frequency_hz": 146.52e6, "draft": map[string]string{"text": "2.1 h"}, "path_id": power}, nil)
+	_, later := c.call("GET", "/api/v1/comparisons/"+freeze["id"].(string), nil)
+	var frozen []record.FrozenComparison
+	c.ok("GET", "/api/v1/comparisons", nil, &frozen)
+	sum := sha256.Sum256(page)
+	if !bytes.Equal(page, later) || !bytes.Contains(page, []byte("5.00 W")) || !bytes.Contains(page, []byte("2.50 W")) || bytes.Count(page, []byte("<svg")) < 2 || bytes.Contains(page, []byte("http")) || len(frozen) != 1 || frozen[0].SHA256 != hex.EncodeToString(sum[:]) {
+		t.Errorf("%+v\n%.300s", frozen, page)
+	}
+	c.refused(404, "GET", "/api/v1/comparisons/"+uuid.NewString(), nil)
 	c.refused(404, "GET", "/api/v1/compare/nothing.svg"+ids, nil)
 	c.refused(422, "GET", "/api/v1/compare/power.svg", nil)
 	// Taken out again, by one that replaces it.

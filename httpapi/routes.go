@@ -31,6 +31,9 @@ func (s *Server) register(e *echo.Echo) huma.API {
 
 	get(api, "compare", "compare", "/compare", "Reviews beside each other: claimed to measured, and margins, by band and level", s.compare)
 	get(api, "compare", "compare-file", "/compare/{file}", "The comparison of some reviews as SVG, PNG or CSV", s.compareFile)
+	get(api, "compare", "list-comparisons", "/comparisons", "Comparisons that were frozen, the newest first", s.listComparisons)
+	post(api, "compare", "freeze-comparison", "/comparisons", "Freeze a comparison of some reviews into a page of its own, under an id made by the client", created, s.freezeComparison)
+	get(api, "compare", "get-comparison", "/comparisons/{id}", "A frozen comparison as a web page in one file, byte by byte", s.getComparison)
 	post(api, "compare", "add-outside", "/reviews/{id}/outside", "Keep a figure of somebody else beside ours, with its source and date", created, s.addOutside)
 
 	s.registerKinds(api, e)

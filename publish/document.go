@@ -190,6 +190,12 @@ func kitLines(ways []*record.Through) []string {
 // kitLine says what an item was, how it was set, and what its figures rest on.
 func kitLine(k record.KitCopy) string {
 	line := kit.Title(k.Name, k.Setting)
+	if k.Spec.Serial != "" {
+		line += ", serial " + k.Spec.Serial
+	}
+	if k.Spec.Certificate != "" {
+		line += ", certificate " + k.Spec.Certificate
+	}
 	if k.Spec.CheckedOn != "" {
 		line += ", last checked " + k.Spec.CheckedOn
 	}

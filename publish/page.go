@@ -55,6 +55,8 @@ var shapes = map[decision.Verdict]template.HTML{
 	decision.Void:         `<svg class="shape void" viewBox="0 0 24 24" aria-hidden="true"><path class="body" d="M12 .8l9.7 5.6v11.2L12 23.2 2.3 17.6V6.400z"/><path d="M6.5 12h11"/></svg>`,
 }
 
+func shapeOf(v decision.Verdict) template.HTML { return shapes[v] }
+
 var page = template.Must(template.New("page").Funcs(template.FuncMap{
 	"watts": watts, "db": db, "dbm": dbm, "dbc": dbc, "hertz": hertz, "hertzOf": hertzOf, "span": span, "day": day,
 	"spoken": spoken, "spokenOfMany": spokenOfMany, "comeBy": comeBy, "interest": interest, "productName": productName, "by": sinceDecided, "typeset": typeset, "fonts": fonts, "ordinal": func(n *int) string { return judge.Ordinal(*n) },
@@ -64,7 +66,7 @@ var page = template.Must(template.New("page").Funcs(template.FuncMap{
 	"address": func(d Document) string { return d.address() },
 	"hidden":  hidden, "rung": rung, "levelBudgets": levelBudgets, "together": together, "fine": fine, "typedOut": typedOut, "way": way, "carrierWords": carrierWords, "terms": terms,
 	"legend": func() any { return shapesLegend }, "percent": func(v float64) string { return fmt.Sprintf("%.2f %%", 100*v) },
-	"shape": func(v decision.Verdict) template.HTML { return shapes[v] },
+	"shape": shapeOf,
 }).Parse(pageText))
 
 // Page is the edition as one web page that needs nothing else. Behind what is read stand its data, as frozen, and

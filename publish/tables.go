@@ -8,6 +8,7 @@ import (
 
 	"talloak/core/judge"
 	"talloak/core/measure/emissions"
+	"talloak/core/reading"
 	"talloak/core/record"
 	"talloak/core/uncertainty"
 )
@@ -292,7 +293,7 @@ func (d *Document) kitTable() table {
 	t := table{name: "kit", title: "Everything the figures came through, as it was", columns: []column{
 		text("id", "Item", "key of the item"), text("name", "Name", "what it is called"), text("kind", "Kind", "what it is"), text("setting", "Setting", "scale, position or input in use"),
 		number("loss_db", "Loss", "where it is the same at every frequency"), number("tolerance_db", "Tolerance", "half-width of the loss"), number("accuracy_db", "Accuracy", "of an instrument's levels, half-width, or expanded by its certificate"),
-		number("most_w", "Rating", "most it takes all the time"), number("swr", "SWR", "standing wave ratio where it is stated"), text("checked_on", "Checked", "day it was last checked"), text("note", "Note", "what its owner wrote of it"),
+		number("most_w", "Rating", "most it takes all the time"), number("swr", "SWR", "standing wave ratio where it is stated"), text("meter_accuracy", "Accuracy of a meter", "as it is stated, in words"), text("serial", "Serial", "of the item"), text("certificate", "Certificate", "its number, and who gave it"), text("checked_on", "Checked", "day it was last checked"), text("note", "Note", "what its owner wrote of it"),
 	}}
 	seen := map[string]bool{}
 	for _, w := range d.ways() {
@@ -311,10 +312,30 @@ func (d *Document) kitTable() table {
 			if k.Spec.AccuracyDB > 0 {
 				accuracy = bare(&k.Spec.AccuracyDB)
 			}
-			t.add(k.ID, k.Name, string(k.Spec.KindOf()), k.Setting, bare(loss), bare(e.ToleranceDB), accuracy, bare(e.MaxW), bare(e.SWR), k.Spec.CheckedOn, k.Spec.Note)
+			t.add(k.ID, k.Name, string(k.Spec.KindOf()), k.Setting, bare(loss), bare(e.ToleranceDB), accuracy, bare(e.MaxW), bare(e.SWR), meterWords(k.Spec.Meter), k.Spec.Serial, k.Spec.Certificate, k.Spec.CheckedOn, k.Spec.Note)
 		}
 	}
 	return t
+}
+
+// meterWords is how well a meter reads, as its owner told it.
+func meterWords(m *reading.Meter) string {
+	if m == nil {
+		return ""
+	}
+	var out []string
+	add := func(format string, v float64) {
+		if v > 0 {
+			out = append(out, fmt.Sprintf(format, v))
+		}
+	}
+	add("±%g %% of the reading", m.PctReading)
+	add("±%g %% of full scale", m.PctFullScale)
+	add("±%g dB", m.DB)
+	add("±%g %% by its certificate", m.ExpandedPct)
+	add("±%g dB by its certificate", m.ExpandedDB)
+	add("a digit of %g W", m.DigitW)
+	return strings.Join(out, ", ")
 }
 
 func (d *Document) pathsTable() table {

@@ -342,7 +342,7 @@ func kitRows(d Document) [][]string {
 		if r[3] != "" {
 			name += ", " + r[3]
 		}
-		out = append(out, []string{name, figure(" dB", r[4]), figure(" dB", plusMinus(r[5])), figure(" dB", plusMinus(r[6])), figure(" W", r[7]), r[8], r[9]})
+		out = append(out, []string{name, figure(" dB", r[4]), figure(" dB", plusMinus(r[5])), strings.Trim(figure(" dB", plusMinus(r[6]))+", "+r[9], ", "), figure(" W", r[7]), r[8], strings.Trim(r[12]+", "+r[11], ", ")})
 	}
 	return out
 }

@@ -75,7 +75,7 @@ func TestBackupComesBack(t *testing.T) {
 	if err := store.Restore(t.Context(), to, bytes.NewReader(whole)); err != nil {
 		t.Fatal(err)
 	}
-	if a, b := dump(t, from), dump(t, to); a != b || strings.Count(a, "\n") != 16 {
+	if a, b := dump(t, from), dump(t, to); a != b || strings.Count(a, "\n") != 17 {
 		t.Errorf("before:\n%safter:\n%s", a, b)
 	}
 	for _, file := range [][]byte{whole, []byte("something else")} {

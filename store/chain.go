@@ -25,6 +25,7 @@ var summed = map[string][]string{
 	"photos":          {"review_id", "about", "name", "media_type", "taken_at", "content"},
 	"letters":         {"review_id", "replaces", "kind", "sender", "name", "said_on", "about", "body", "may_print", "serial", "date_code", "written_at"},
 	"stacks":          {"taken_at", "measured_on", "parts", "found", "evidence"},
+	"comparisons":     {"title", "frozen_at", "sha256", "page"},
 	"baselines":       {"taken_at", "measured_on", "meters", "rows"},
 	"rule_books":      {"book_id", "what", "content", "written_at"},
 }

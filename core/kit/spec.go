@@ -140,6 +140,8 @@ type Spec struct {
 	Supply       *SupplyRange   `json:"supply,omitempty"`
 	Levels       *LevelRange    `json:"levels,omitempty"`
 	CheckedOn    string         `json:"checked_on,omitempty"`
+	Serial       string         `json:"serial,omitempty"`
+	Certificate  string         `json:"certificate,omitempty"` // its number, and who gave it
 	Note         string         `json:"note,omitempty"`
 	Typical      []string       `json:"typical,omitempty"`
 }

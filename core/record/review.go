@@ -245,6 +245,16 @@ type OutsideFigure struct {
 	ClaimDB *float64 `json:"against_claim_db,omitempty"` // over what our review has claimed, where it has
 }
 
+// FrozenComparison is a comparison of reviews as it was frozen: its page is given out byte by byte. Page is left out of
+// lists.
+type FrozenComparison struct {
+	ID       string    `json:"id"`
+	Title    string    `json:"title"`
+	FrozenAt time.Time `json:"frozen_at"`
+	SHA256   string    `json:"sha256"`
+	Page     []byte    `json:"-"`
+}
+
 // Photo is a photograph of what it is about: a measurement by its id, or a claim by its
 // text. Content is left out of lists.
 type Photo struct {

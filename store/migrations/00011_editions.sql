@@ -55,7 +55,21 @@ CREATE INDEX outside_figures_review ON outside_figures (review_id, seq);
 CREATE TRIGGER outside_figures_are_facts BEFORE UPDATE OR DELETE ON outside_figures FOR EACH ROW EXECUTE FUNCTION refuse_change();
 CREATE TRIGGER outside_figures_are_not_emptied BEFORE TRUNCATE ON outside_figures FOR EACH STATEMENT EXECUTE FUNCTION refuse_change();
 
+-- Comparisons frozen into a page of their own. Never changed.
+CREATE TABLE comparisons (
+    seq bigint GENERATED ALWAYS AS IDENTITY,
+    id uuid PRIMARY KEY,
+    request_hash text NOT NULL,
+    title text NOT NULL,
+    frozen_at timestamptz NOT NULL,
+    sha256 text NOT NULL,
+    page bytea NOT NULL
+);
+CREATE TRIGGER comparisons_are_facts BEFORE UPDATE OR DELETE ON comparisons FOR EACH ROW EXECUTE FUNCTION refuse_change();
+CREATE TRIGGER comparisons_are_not_emptied BEFORE TRUNCATE ON comparisons FOR EACH STATEMENT EXECUTE FUNCTION refuse_change();
+
 -- +goose Down
+DROP TABLE comparisons;
 DROP TABLE outside_figures;
 DROP TABLE letters;
 ALTER TABLE reviews DROP COLUMN follows;

@@ -5,6 +5,7 @@ import { useDebounceFn } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { remember } from '../shared/remember'
 import { api, ask, useAsked, type Schemas } from '../shared/server'
+import FrozenComparisons from './FrozenComparisons.vue'
 import CompareCell from './CompareCell.vue'
 import OutsideFigure from './OutsideFigure.vue'
 
@@ -88,6 +89,7 @@ function more() {
     </div>
     <p v-if="page.answer.value?.next"><ElButton name="more" @click="more">More radios</ElButton></p>
     <p v-if="ticked.length" class="links">To keep, of those ticked: <a :href="files(margins ? 'margins.svg' : 'power.svg')" target="_blank">SVG</a> <a :href="files(margins ? 'margins.png' : 'power.png')" target="_blank">PNG</a> <a :href="files('figures.csv')">CSV</a></p>
+    <FrozenComparisons :ids="ticked.slice(0, 40).map((r) => r.id)" />
   </div>
 </template>
 

@@ -79,7 +79,7 @@ const certified = group(
   { path: 'meter.coverage_factor', label: 'its k', hint: '2 unless it says another' },
 )
 const meter = [reads, accurate, certified]
-const kept = group('notes', { path: 'checked_on', label: 'last checked', as: 'date' }, { path: 'note', label: 'note', as: 'text' })
+const kept = group('notes', { path: 'checked_on', label: 'last checked', as: 'date' }, { path: 'serial', label: 'serial', as: 'text' }, { path: 'certificate', label: 'certificate', as: 'text', hint: 'its number, and who gave it' }, { path: 'note', label: 'note', as: 'text' })
 const accuracy: Field = { path: 'accuracy_db', label: 'levels within', unit: '± dB' }
 
 export function fieldsOf(kind: string): Group[] {

@@ -175,6 +175,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/comparisons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Comparisons that were frozen, the newest first */
+        get: operations["list-comparisons"];
+        put?: never;
+        /** Freeze a comparison of some reviews into a page of its own, under an id made by the client */
+        post: operations["freeze-comparison"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/comparisons/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A frozen comparison as a web page in one file, byte by byte */
+        get: operations["get-comparison"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/compute/antenna": {
         parameters: {
             query?: never;
@@ -2757,6 +2792,13 @@ export interface components {
             serial: string;
             title: string;
         };
+        ComparisonWriteBody: {
+            /** Format: uuid */
+            id: string;
+            /** @description The reviews, in their order */
+            ids: string[];
+            title: string;
+        };
         ComputeAntennaIn: {
             at_hz?: number[];
             /** Format: double */
@@ -4092,6 +4134,7 @@ export interface components {
             accuracy_db?: number;
             /** Format: double */
             accuracy_k?: number;
+            certificate?: string;
             checked_on?: string;
             divisions_w?: number[];
             element: components["schemas"]["PathElement"];
@@ -4103,6 +4146,7 @@ export interface components {
             /** @enum {string} */
             pre_amplifier?: "" | "none" | "fitted";
             scales_w?: number[];
+            serial?: string;
             supply?: components["schemas"]["KitSupplyRange"];
             typical?: string[];
         };
@@ -5049,6 +5093,13 @@ export interface components {
             read_on?: string;
             source?: string;
             text: string;
+        };
+        RecordFrozenComparison: {
+            /** Format: date-time */
+            frozen_at: string;
+            id: string;
+            sha256: string;
+            title: string;
         };
         RecordKeyed: {
             band: string;
@@ -6210,6 +6261,102 @@ export interface operations {
             path: {
                 /** @description power.svg, power.png, margins.svg, margins.png or figures.csv */
                 file: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-comparisons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordFrozenComparison"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "freeze-comparison": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ComparisonWriteBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordFrozenComparison"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-comparison": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
             };
             cookie?: never;
         };
