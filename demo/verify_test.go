@@ -70,8 +70,10 @@ func TestAnybodyCanCheckAnEdition(t *testing.T) {
 	}
 	for title, r := range reviews {
 		e := freeze(t, r, private)
-		for what, content := range map[string][]byte{"page": e.page, "data": e.doc, "package": e.pack} {
-			check(title+", "+what, content, public, publish.Whole, "signature: by the key given")
+		check(title+", page and the data in it", e.page, public, publish.Whole, "signature: by the key given")
+		if title == quillon {
+			check("data", e.doc, public, publish.Whole, "signature: by the key given")
+			check("package", e.pack, public, publish.Whole, "tables: every cell is as the data make it")
 		}
 	}
 	e := freeze(t, reviews[quillon], nil)
@@ -82,7 +84,7 @@ func TestAnybodyCanCheckAnEdition(t *testing.T) {
 
 	random := rand.New(rand.NewPCG(7, 3))
 	for what, content := range map[string][]byte{"page": e.page, "data": e.doc, "package": e.pack} {
-		for range 25 {
+		for range 12 {
 			changed := bytes.Clone(content)
 			changed[random.IntN(len(changed))] ^= 1 << random.IntN(7)
 			if got := publish.Check(changed, kinds.All(), nil); got.Outcome != publish.Damaged && got.Outcome != publish.NotOurs {

@@ -17,6 +17,7 @@ import (
 	"talloak/demo"
 	"talloak/httpapi"
 	"talloak/rulebooks"
+	"talloak/store"
 	"talloak/store/storetest"
 	"talloak/web"
 )
@@ -24,13 +25,15 @@ import (
 // serve is a server on a database of its own, with the demo if asked for.
 func serve(t testing.TB, withDemo bool) string {
 	t.Helper()
-	s := storetest.Open(t)
-	a := app.New(s, kinds.All(), rulebooks.Find, rulebooks.IDs())
+	s := storetest.Open
 	if withDemo {
-		if err := demo.Load(t.Context(), a); err != nil {
-			t.Fatal(err)
+		s = func(t testing.TB) *store.Store {
+			return storetest.Copy(t, "demo", func(s *store.Store) error {
+				return demo.Load(context.Background(), app.New(s, kinds.All(), rulebooks.Find, rulebooks.IDs()))
+			})
 		}
 	}
+	a := app.New(s(t), kinds.All(), rulebooks.Find, rulebooks.IDs())
 	if _, err := web.Files().Open("index.html"); err != nil {
 		t.Fatal("the front end is not built; run make test")
 	}

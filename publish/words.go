@@ -50,7 +50,7 @@ func terms(d Document) []Term {
 		{"dBc", "decibels below the radio's own carrier: −40 dBc is a ten-thousandth of it"},
 		{"Harmonic, spur", "what a transmitter sends beside its own frequency: at whole multiples of it, or elsewhere"},
 		{"Absolute term, relative term", "the two ways a rule may set a limit: so much power at most, or so many dB below the carrier; the floor is what need not be gone below"},
-		{"Rectangular, U-shaped, normal, t", "how a part of an uncertainty is spread: alike between two limits (divided by √3); most at the limits, as mismatch is (by √2); as a certificate states it (by its k); as repeated readings scatter, wider where there are few"},
+		{"Rectangular, U-shaped, normal, t", "how a part of an uncertainty is spread: alike between two limits (divided by the root of 3); most at the limits, as mismatch is (by the root of 2); as a certificate states it (by its k); as repeated readings scatter, wider where there are few"},
 		{"k = 2", "the uncertainty printed covers the true value about 95 times in 100"},
 		{"Margin", "limit less level: positive is room, negative is excess"},
 	}

@@ -29,17 +29,15 @@ import (
 // loaded is a store with the demo in it.
 func loaded(t *testing.T) (*store.Store, *app.App, string) {
 	t.Helper()
-	url := storetest.URL(t)
+	url := storetest.CopyURL(t, "demo", func(s *store.Store) error {
+		return demo.Load(context.Background(), app.New(s, kinds.All(), rulebooks.Find, rulebooks.IDs()))
+	})
 	s, err := store.Open(t.Context(), url)
 	if err != nil {
 		t.Fatal(err)
 	}
 	t.Cleanup(func() { _ = s.Close() })
-	a := app.New(s, kinds.All(), rulebooks.Find, rulebooks.IDs())
-	if err := demo.Load(t.Context(), a); err != nil {
-		t.Fatal(err)
-	}
-	return s, a, url
+	return s, app.New(s, kinds.All(), rulebooks.Find, rulebooks.IDs()), url
 }
 
 // TestNothingIsAlteredUnnoticed: what somebody with the run of the database changes, takes out,
