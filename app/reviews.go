@@ -306,7 +306,7 @@ func (a *App) frame(ctx context.Context, r *record.Review, editions []record.Edi
 	if err != nil {
 		return out, err
 	}
-	out.Recommendation, out.Letters = r.Adds.Recommendation, publish.Printed(letters)
+	out.Recommendation, out.Ambient, out.Letters = r.Adds.Recommendation, r.Adds.Ambient, publish.Printed(letters)
 	for _, id := range r.Adds.Photos {
 		p, err := a.Store.Photo(ctx, id)
 		if errors.Is(err, store.ErrNotFound) {

@@ -13,7 +13,6 @@ import (
 	"golang.org/x/image/draw"
 
 	c "github.com/chromedp/chromedp"
-	"github.com/chromedp/chromedp/kb"
 )
 
 // TestScreenshots opens each main view of the demo in daylight and some in the
@@ -46,11 +45,9 @@ func TestScreenshots(t *testing.T) {
 	view("emissions-states", drover+"/emissions", "[name=view-states]", press(".boxes button:nth-of-type(4)"), press("[name=view-states]"), c.WaitVisible(c.CSS("[data-comb]")))
 	view("ruling", drover+"/ruling", ".evidence", press("tr:nth-of-type(2) td:last-of-type .box"))
 	view("publish", quillon+"/publish", "iframe")
+	view("lineage", quillon+"/publish", "[data-lineage]", ignore(c.Evaluate[any]("document.querySelector('[data-lineage]').scrollIntoView()")))
 	view("bench", "/bench/paths", ".row .part", press("nav[aria-label='Kept paths'] a:nth-of-type(6)"), c.WaitVisible(c.CSS(".found")))
 	view("bench-kit", "/bench/kit", "article", press("article:nth-of-type(6) .strip"), c.WaitVisible(c.CSS(".editor")))
-	b.generatorPath()
-	view("sensitivity", larkrise+"/radio", "[name=claim-2]", c.SendKeys(c.CSS("[name=claim-2]"), "2m sensitivity 0.25uV"), c.WaitVisible(c.CSS(".claim:nth-of-type(3) .echo")), press(".tab[href$=sensitivity]"), c.WaitVisible(c.CSS("[name=entry]")),
-		c.SendKeys(c.CSS("[name=entry]"), "1.9uV ? by the bench"+kb.Enter), c.WaitVisible(c.CSS(".log li")), c.SendKeys(c.CSS("[name=entry]"), "2.2uV"), c.WaitVisible(c.CSS(".result:not(.idle)")))
 	view("rule-books", "/rule-books", "[data-book-plot]")
 	edition, err := c.Run(b.ctx, c.Evaluate[string](`fetch('/api/v1`+quillon+`/publish').then(r => r.json()).then(p => p.editions[0].id)`, c.EvalAwaitPromise))
 	if err != nil {

@@ -200,7 +200,7 @@ func TestPhotographsThatAreTicked(t *testing.T) {
 	}
 	var view ReviewView
 	c.ok("GET", "/api/v1/reviews/"+r.ID, nil, &view)
-	c.ok("PUT", "/api/v1/reviews/"+r.ID, map[string]any{"version": view.Version, "subject": view.Subject, "claims": []map[string]string{{"text": "2m 5/1", "source": "box", "read_on": "2026-05-01"}}, "rules": view.Rules, "adds": map[string]any{"photos": []string{ticked, uuid.NewString()}}}, nil)
+	c.ok("PUT", "/api/v1/reviews/"+r.ID, map[string]any{"version": view.Version, "subject": view.Subject, "claims": []map[string]string{{"text": "2m 5/1", "source": "box", "read_on": "2026-05-01"}}, "rules": view.Rules, "adds": map[string]any{"ambient": "21 °C indoors", "photos": []string{ticked, uuid.NewString()}}}, nil)
 	c.refused(422, "PUT", "/api/v1/reviews/"+r.ID, map[string]any{"version": view.Version + 1, "subject": view.Subject, "claims": []any{}, "rules": view.Rules, "adds": map[string]any{"photos": []string{"none"}}})
 	if status, why := c.call("POST", "/api/v1/reviews/"+r.ID+"/editions", map[string]string{"id": uuid.NewString(), "basis": c.basis(r.ID)}); status != 201 {
 		t.Fatalf("a photograph that is not there any more: %d %s", status, why)
@@ -209,6 +209,9 @@ func TestPhotographsThatAreTicked(t *testing.T) {
 	c.ok("GET", "/api/v1/reviews/"+r.ID+"/publish", nil, &p)
 	at := "/api/v1/editions/" + p.Editions[0].ID
 	_, page := c.call("GET", at+"/file", nil)
+	if !strings.Contains(string(page), ", at 21 °C indoors.") {
+		t.Error("what the room was like is not in it")
+	}
 	if strings.Count(string(page), `src="data:image/png;base64,`) != 1 || strings.Contains(string(page), "drawer.png") {
 		t.Error("the photograph that was ticked is not in the file, or another is")
 	}

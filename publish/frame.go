@@ -23,6 +23,7 @@ type Frame struct {
 	Before         []Figures          `json:"before,omitempty"`  // figures of the one that it corrects, re-tests or adds to
 	Publication    record.Publication `json:"publication"`
 	Recommendation string             `json:"recommendation,omitempty"` // the reviewer's own words; no ruling
+	Ambient        string             `json:"ambient,omitempty"`        // what the room was like, in words
 	Photos         []Photo            `json:"photos,omitempty"`
 	Letters        []Letter           `json:"letters,omitempty"` // that may be printed, in the order written
 }

@@ -228,7 +228,11 @@ func (w *printed) title() {
 func aboutUnit(d *Document) string {
 	out := ""
 	if on := measuredOn(*d); on != "" {
-		out = "Measured " + on + ". "
+		out = "Measured " + on
+		if d.Ambient != "" {
+			out += ", at " + d.Ambient
+		}
+		out += ". "
 	}
 	if by := comeBy(d.Subject.ComeBy); by != "" {
 		out += "The unit was " + by

@@ -26,6 +26,7 @@ type Review struct {
 // changes no ruling; Photos are the photographs that come into it, by their ids.
 type Adds struct {
 	Recommendation string   `json:"recommendation,omitempty"`
+	Ambient        string   `json:"ambient,omitempty"` // temperature and what else of the room mattered, in words
 	Photos         []string `json:"photos,omitempty"`
 }
 

@@ -11,8 +11,8 @@ const adds = computed(() => kept.value.now.adds ?? {})
 const asked = useAsked('photos', () => [book.id], (id: string) => ask(api.GET('/api/v1/reviews/{id}/photos', { params: { path: { id } } })))
 const photos = computed(() => asked.answer.value ?? [])
 
-function say(recommendation: string) {
-  kept.value.change({ ...kept.value.now, adds: { ...adds.value, recommendation } } as Content)
+function say(field: 'recommendation' | 'ambient', text: string) {
+  kept.value.change({ ...kept.value.now, adds: { ...adds.value, [field]: text } } as Content)
 }
 function tick(id: string, on: boolean) {
   const others = (adds.value.photos ?? []).filter((p) => p !== id)
@@ -22,7 +22,8 @@ function tick(id: string, on: boolean) {
 
 <template>
   <div class="adds">
-    <label>Your recommendation, in your own words; it changes no ruling<ElInput :model-value="adds.recommendation ?? ''" name="recommendation" type="textarea" :rows="3" maxlength="2000" @update:model-value="say" /></label>
+    <label>Your recommendation, in your own words; it changes no ruling<ElInput :model-value="adds.recommendation ?? ''" name="recommendation" type="textarea" :rows="3" maxlength="2000" @update:model-value="(v: string) => say('recommendation', v)" /></label>
+    <label>Measured at, such as 21 °C indoors<ElInput :model-value="adds.ambient ?? ''" name="ambient" maxlength="200" @update:model-value="(v: string) => say('ambient', v)" /></label>
     <h3>Photographs in it</h3>
     <p v-if="!photos.length" class="soft">None yet: they are taken beside readings, claims and the unit.</p>
     <ul v-else>

@@ -37,7 +37,7 @@ const named = (all: readonly (readonly [string, string])[], v: string) => all.fi
     <h3>Written about it</h3>
     <p v-if="!letters.length" class="soft">Nothing yet. What a maker, a seller or a reader says stands word for word beside the ruling it answers, where they allow it.</p>
     <article v-for="l in letters" :key="l.id">
-      <b>{{ named(kinds, l.kind) }}</b>, {{ named(senders, l.from) }}{{ l.name && `, ${l.name}` }}, {{ l.said_on }}{{ l.about && `, on ${l.about}` }}{{ l.may_print ? '' : ' (not to be printed)' }}
+      <b>{{ named(kinds, l.kind) }}</b>, {{ named(senders, l.from) }}{{ l.name && `, ${l.name}` }}, {{ l.said_on }}{{ l.about && `, on ${l.about}` }}{{ l.serial && `, serial ${l.serial}` }}{{ l.date_code && `, date code ${l.date_code}` }}{{ l.may_print ? '' : ' (not to be printed)' }}
       <blockquote>{{ l.text }}</blockquote>
       <button type="button" class="option" @click="takeOut(l)">take out</button>
     </article>

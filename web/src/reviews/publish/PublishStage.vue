@@ -122,6 +122,9 @@ async function freeze() {
 iframe {
   width: 100%;
   height: calc(100vh - 110px);
+  position: sticky;
+  top: 20px;
+  align-self: start;
   border: 1px solid var(--hair);
 }
 ul {

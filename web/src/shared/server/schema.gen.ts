@@ -5080,6 +5080,7 @@ export interface components {
             why: string;
         };
         RecordAdds: {
+            ambient?: string;
             photos?: string[];
             recommendation?: string;
         };
