@@ -520,10 +520,10 @@ func TestUnevenPointsComeBack(t *testing.T) {
 	}
 	// Levels that no analyzer shows, in data that came from anywhere, rule on nothing.
 	levels := emissions.UnpackLevels(got.Blob)
-	levels[2] = 1e13
+	levels[2] = 201
 	r = bench{}.with(t, record.Facts{Measurements: []record.Measurement{{ID: "0", Kind: emissions.Name, Keyed: key, Through: through(50), Payload: payload, Blob: emissions.PackLevels(levels)}}})
 	if e := emissions.Of(r).At(key, true); e.Ruling != nil && e.Void == "" && e.Sweeps[0].Void == "" {
-		t.Errorf("a level of 1e13 dBm is worked out: %+v", e.Sweeps)
+		t.Errorf("a level of 201 dBm is worked out: %+v", e.Sweeps)
 	}
 }
 
