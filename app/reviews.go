@@ -382,28 +382,10 @@ func (a *App) Freeze(ctx context.Context, ask Freezing) (*record.Edition, error)
 	if err != nil {
 		return nil, err
 	}
-	files, err := a.fileNotes(ctx, ask.ReviewID)
-	if err != nil {
-		return nil, err
-	}
 	key, err := a.signingKey()
 	if err != nil {
 		return nil, err
 	}
-	// The frame is made before anything is locked: it is read through connections of its own.
-	review, err := a.Store.Review(ctx, ask.ReviewID)
-	if err != nil {
-		return nil, err
-	}
-	editions, err := a.Store.Editions(ctx, ask.ReviewID)
-	if err != nil {
-		return nil, err
-	}
-	frame, err := a.frame(ctx, review, editions)
-	if err != nil {
-		return nil, err
-	}
-	frame.Kind, frame.Changed = ask.Kind, strings.TrimSpace(ask.Changed)
 	e := &record.Edition{ID: ask.EditionID, ReviewID: ask.ReviewID, Kind: string(ask.Kind), Changed: strings.TrimSpace(ask.Changed)}
 	again, err := a.Store.Freeze(ctx, e, store.Fingerprint([]string{ask.ReviewID, ask.EditionID}), func(e *record.Edition, r *record.Review, facts record.Facts, at store.Standpoint, last *record.Edition) error {
 		if e.Basis = basis(r, at, shelf); last.Basis == e.Basis {
@@ -415,8 +397,19 @@ func (a *App) Freeze(ctx context.Context, ask Freezing) (*record.Edition, error)
 		if err := publish.CheckKind(ask.Kind, ask.Changed, last.Number, r.Follows != ""); err != nil {
 			return err
 		}
-		if r.Version != review.Version || last.Number != lastOf(editions).Number {
-			return store.ErrStale // changed since the frame was made
+		// What is read here besides is of this moment, too: something added meanwhile has all of it made anew.
+		editions, err := a.Store.Editions(ctx, r.ID)
+		if err != nil {
+			return err
+		}
+		frame, err := a.frame(ctx, r, editions)
+		if err != nil {
+			return err
+		}
+		frame.Kind, frame.Changed = ask.Kind, e.Changed
+		files, err := a.fileNotes(ctx, r.ID)
+		if err != nil {
+			return err
 		}
 		opened, err := measure.Open(r, facts, r.Rules, shelf.Find, a.Kinds)
 		if err != nil {

@@ -18,16 +18,16 @@ const besides = "beside its own frequency"
 // Plain implements measure.PlainTeller: the worst product as a factor, whose spectrum it falls into, what to do about
 // it, and what was not looked at.
 func (d *Room) Plain(boxes []measure.Named, whole decision.Whole) string {
-	said := ""
+	said, rule := "", ruleWords(boxes)
 	switch whole.Verdict {
 	case decision.Fail:
-		said = plainFail(boxes)
+		said = plainFail(boxes, rule)
 	case decision.Inconclusive:
-		said = "Whether it keeps to the rule " + besides + " is too close to call " + measure.FirstFew(placesOf(boxes, decision.Inconclusive), 2) + "."
+		said = "Whether it keeps to " + rule + " " + besides + " is too close to call " + measure.FirstFew(placesOf(boxes, decision.Inconclusive), 2) + "."
 	case decision.Pass:
-		said = "It sends no more " + besides + " than the rule allows."
+		said = "It sends no more " + besides + " than " + rule + " allows."
 	case decision.SoFar:
-		said = "Where we looked it sends no more " + besides + " than the rule allows."
+		said = "Where we looked it sends no more " + besides + " than " + rule + " allows."
 	case decision.NoLimit:
 		said = "The rule book sets no limit to what it sends " + besides + "."
 	case decision.NotGoverned:
@@ -50,7 +50,7 @@ func placesOf(boxes []measure.Named, v decision.Verdict) []string {
 	return out
 }
 
-func plainFail(boxes []measure.Named) string {
+func plainFail(boxes []measure.Named, rule string) string {
 	var failing []measure.Named
 	for _, b := range boxes {
 		if b.Verdict == decision.Fail {
@@ -60,7 +60,7 @@ func plainFail(boxes []measure.Named) string {
 	slices.SortStableFunc(failing, func(a, b measure.Named) int { return cmp.Compare(room(of(a.Box)), room(of(b.Box))) })
 	worst := failing[0]
 	p := of(worst.Box).Ruling.Worst
-	out := fmt.Sprintf("%s it sends %s %s.", upperFirst(worst.Where()), productWords(p), excessWords(-room(of(worst.Box))))
+	out := fmt.Sprintf("%s it sends %s %s.", upperFirst(worst.Where()), productWords(p), excessWords(-room(of(worst.Box)), rule))
 	if p.Lands != nil && *p.Lands != "" {
 		out = strings.TrimSuffix(out, ".") + ", where others have a right to be undisturbed: " + *p.Lands + "."
 	}
@@ -78,17 +78,27 @@ func plainFail(boxes []measure.Named) string {
 	return out
 }
 
+// ruleWords name what it was held against: where any of it is house practice, that is no rule of law, and says so.
+func ruleWords(boxes []measure.Named) string {
+	for _, b := range boxes {
+		if of(b.Box).BookHouse {
+			return "our house limit, which is no law,"
+		}
+	}
+	return "the rule"
+}
+
 // excessWords are an excess over a limit in dB, as a factor of power.
-func excessWords(db float64) string {
+func excessWords(db float64, rule string) string {
 	factor := units.DB(db).Ratio()
 	switch {
 	case factor < 1.95:
-		return fmt.Sprintf("%.0f %% stronger than the rule allows", 100*(factor-1))
+		return fmt.Sprintf("%.0f %% stronger than %s allows", 100*(factor-1), rule)
 	case factor < 19.5:
-		return fmt.Sprintf("about %.0f times as strong as the rule allows", factor)
+		return fmt.Sprintf("about %.0f times as strong as %s allows", factor, rule)
 	}
 	step := math.Pow(10, math.Floor(math.Log10(factor))-1)
-	return fmt.Sprintf("about %.0f times as strong as the rule allows", math.Round(factor/step)*step)
+	return fmt.Sprintf("about %.0f times as strong as %s allows", math.Round(factor/step)*step, rule)
 }
 
 // adviceFor is what to do about a product over the limit: a level of the same band that passes in full, or a filter

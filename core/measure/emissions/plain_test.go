@@ -29,6 +29,10 @@ func TestPlainWords(t *testing.T) {
 	of(high.Box).Ruling.Worst.Lands = ptr("amateur, 70 cm")
 	not := plainBox("Low", decision.NotExamined, 2, 0, false)
 	not.Of = measure.Answers(Ruling{})
+	house := plainBox("High", decision.Pass, 2, 4, true)
+	byHouse := of(house.Box)
+	byHouse.BookHouse = true
+	house.Of = measure.Answers(byHouse)
 	for _, c := range []struct {
 		name  string
 		got   string
@@ -45,6 +49,7 @@ func TestPlainWords(t *testing.T) {
 		{"close", say(decision.Inconclusive, plainBox("Low", decision.Inconclusive, 2, 0.1, true)), []string{"too close to call at Low on 2m."}, []string{"sends no more"}},
 		{"so far", say(decision.SoFar, plainBox("High", decision.Pass, 2, 4, true), not), []string{"Where we looked it sends no more", "Not looked at: 2m Low."}, nil},
 		{"a pass", say(decision.Pass, plainBox("High", decision.Pass, 2, 4, true)), []string{"It sends no more beside its own frequency than the rule allows."}, []string{"Not looked"}},
+		{"by house practice", say(decision.Pass, house), []string{"than our house limit, which is no law, allows."}, []string{"the rule"}},
 		{"no limit", say(decision.NoLimit, plainBox("High", decision.NoLimit, 2, 4, true)), []string{"sets no limit"}, []string{"no more"}},
 		{"not governed", say(decision.NotGoverned, plainBox("High", decision.NotGoverned, 2, 4, true)), []string{"not about this radio"}, nil},
 		{"nothing", say(decision.NotExamined, not), []string{"was not looked at"}, []string{"allows"}},
