@@ -55,8 +55,8 @@ func (a *App) Compare(ctx context.Context, ask Comparing, after *store.Place, n 
 			if c := (Comparison{Review: rows[i].Review, Title: says[i].Title, Compared: says[i].Compared, Kits: says[i].Kits}); ask.takes(&c) {
 				out = append(out, c)
 			}
-			if len(out) == n {
-				break
+			if len(out) == n && (i < len(rows)-1 || len(rows) == n) {
+				return out, after, a.beside(ctx, out) // there may be more behind it
 			}
 		}
 		looked += len(rows)

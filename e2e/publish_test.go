@@ -83,6 +83,7 @@ func TestCompareOnTheScreen(t *testing.T) {
 	b.do(press("[name=outside-keep]"))
 	b.waitText("tbody", "a magazine")
 	b.waitFor("String(document.querySelectorAll('.square').length)", "1")
+	b.waitText("tbody", "6.20 W, a magazine")
 	if got := eval[string](b, "Promise.all([...document.querySelectorAll('.links a')].map((a) => fetch(a.href).then((r) => r.status + ' ' + r.headers.get('content-type').split(';')[0]))).then((all) => all.join(', '))"); got != "200 image/svg+xml, 200 image/png, 200 text/csv" {
 		t.Error(got)
 	}
@@ -96,6 +97,8 @@ func TestCompareOnTheScreen(t *testing.T) {
 			t.Errorf("%s is not on both", figure)
 		}
 	}
+	b.do(press("[name^=take-out-]"))
+	b.waitFor("String(document.querySelectorAll('.square').length)", "0")
 	b.retype("[name=compare-text]", "nothing like it")
 	b.waitText("main", "No radio here is so.")
 }

@@ -49,6 +49,24 @@ func TestComparing(t *testing.T) {
 		}
 	}
 	c.refused(422, "GET", "/api/v1/compare?class=huge", nil)
+	// Every one comes once, page by page, also where the page of what was looked through ends elsewhere.
+	third := c.begin()
+	c.ok("PUT", "/api/v1/reviews/"+third.ID, map[string]any{"version": third.Version, "subject": third.Subject, "claims": []map[string]string{{"text": "4m 5/1"}}, "rules": third.Rules}, nil)
+	fourth, fifth := c.begin(), c.begin()
+	seen := map[string]int{}
+	for next := "limit=3&band=2m"; next != ""; {
+		var page ComparePage
+		c.ok("GET", "/api/v1/compare?"+next, nil, &page)
+		for _, row := range page.Rows {
+			seen[row.ID]++
+		}
+		if next = page.Next; next != "" {
+			next = "limit=3&band=2m&after=" + next
+		}
+	}
+	if len(seen) != 4 || seen[fifth.ID] != 1 || seen[r.ID] != 1 || seen[other.ID] != 1 || seen[fourth.ID] != 1 {
+		t.Errorf("%v", seen)
+	}
 
 	at := "/api/v1/reviews/" + r.ID + "/outside"
 	figure := map[string]any{"id": uuid.NewString(), "box": "2m High", "watts": 2.5, "source": "a magazine", "said_on": "2026-05-01"}

@@ -78,7 +78,6 @@ function more() {
               <label><input type="checkbox" :name="`with-${r.id}`" :checked="!unticked.includes(r.id)" title="in the pictures and the table" @change="tick(r.id, ($event.target as HTMLInputElement).checked)" /> <RouterLink :to="`/reviews/${r.id}/ruling`" :class="{ other: otherKit(r) }">{{ r.maker }} {{ r.model }}</RouterLink></label>
               <small class="soft">{{ [r.serial && `serial ${r.serial}`, r.date_code && `date code ${r.date_code}`, r.changes && 'changed'].filter(Boolean).join(', ') }}</small>
               <small v-if="otherKit(r)" class="soft other">with other kit: {{ otherKit(r) }}</small>
-              <small v-for="f in r.outside" :key="f.id" class="soft">□ {{ f.box }}, {{ f.source }}, {{ f.said_on }}</small>
               <small v-for="l in r.answers" :key="l.id" class="soft" :title="l.text" data-answer>a reader{{ l.serial && `, serial ${l.serial}` }}{{ l.date_code && `, date code ${l.date_code}` }}: {{ l.text }}</small>
               <OutsideFigure :row="r" @kept="page.again()" />
             </th>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // A figure of somebody else, with its source and date: it stands beside ours.
 import { ref } from 'vue'
+import { db, watts } from '../shared/figures'
 import { remember } from '../shared/remember'
 import { decimal } from '../shared/numbers'
 import { send, type Schemas } from '../shared/server'
@@ -28,9 +29,17 @@ async function keep() {
     emit('kept')
   }
 }
+async function takeOut(f: Schemas['RecordOutsideFigure']) {
+  trouble.value = ''
+  const body = { replaces: f.id, box: f.box, source: f.source, said_on: f.said_on }
+  const got = await send({ what: 'outside', review: props.row.id, label: 'an outside figure taken out', path: `/api/v1/reviews/${props.row.id}/outside`, json: (id) => ({ id, ...body }) })
+  if (!got.ok) trouble.value = got.refusal.words
+  else emit('kept')
+}
 </script>
 
 <template>
+  <small v-for="f in row.outside" :key="f.id" class="soft">□ {{ f.box }}: {{ [f.watts == null ? '' : watts(f.watts), f.room_db == null ? '' : `${db(f.room_db)} to the limit`].filter(Boolean).join(', ') }}, {{ f.source }}, {{ f.said_on }} <button type="button" class="option" :name="`take-out-${f.id}`" @click="takeOut(f)">take out</button></small>
   <button v-if="!open && row.boxes.length" type="button" class="option" :name="`outside-${row.id}`" @click="open = true">an outside figure</button>
   <form v-else-if="open" @submit.prevent="keep">
     <label>Of <select v-model="typed.box" name="outside-box"><option v-for="b in row.boxes" :key="b.name" :value="b.name">{{ b.name }}</option></select></label>
@@ -45,6 +54,9 @@ async function keep() {
 </template>
 
 <style scoped>
+small {
+  display: block;
+}
 button,
 form {
   font-size: 13px;
