@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"maps"
+	"math"
 	"slices"
 )
 
@@ -65,6 +66,10 @@ func (d *differing) walk(at string, a, b any, strict bool) {
 			d.walk(fmt.Sprintf("%s[%s]", at, placeName(i, x[i])), x[i], y[i], strict)
 		}
 		return
+	case json.Number:
+		if y, ok := b.(json.Number); ok && !strict && close(x, y) {
+			return
+		}
 	case string:
 		if y, ok := b.(string); ok && x != y && !strict {
 			d.words++
@@ -74,6 +79,13 @@ func (d *differing) walk(at string, a, b any, strict bool) {
 	if !same(a, b) {
 		d.differ(at, a, b)
 	}
+}
+
+// close tells whether two numbers differ by no more than what processors round differently, 1 in 10^9.
+func close(a, b json.Number) bool {
+	x, errX := a.Float64()
+	y, errY := b.Float64()
+	return errX == nil && errY == nil && math.Abs(x-y) <= 1e-9*max(1, math.Abs(x))
 }
 
 // same compares leaves; what is not of a kind is not the same.

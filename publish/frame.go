@@ -1,6 +1,7 @@
 package publish
 
 import (
+	"runtime"
 	"runtime/debug"
 	"slices"
 	"strings"
@@ -122,8 +123,9 @@ const (
 // Release is the version of this program.
 const Release = "0.1.0"
 
-// Program names this program: its release, and the state of its source where it was built from one under version
-// control.
+// Program names this program: its release, the state of its source where it was built from one under version control,
+// and what it was built by and for: another compiler may pack the same bytes otherwise, another processor round the last
+// digit otherwise.
 func Program() string {
 	out := "Tall Oak " + Release
 	if info, ok := debug.ReadBuildInfo(); ok {
@@ -136,5 +138,5 @@ func Program() string {
 			}
 		}
 	}
-	return out
+	return out + ", " + runtime.Version() + " " + runtime.GOARCH
 }
