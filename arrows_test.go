@@ -14,25 +14,27 @@ import (
 // may lists, for every room outside the core, the rooms of ours it may know beside the
 // core. A room that is not here may not be there.
 var may = map[string][]string{
-	"app":              {"store", "publish", "publish/drawing"},
-	"cmd/talloak":      {"app", "demo", "httpapi", "publish", "rulebooks", "store", "web"},
-	"demo":             {"app", "demo/simulated", "publish", "store"},
-	"httpapi":          {"app", "publish", "store"},
-	"demo/simulated":   {},
-	"measuretest":      {"rulebooks"},
-	"publish":          {"publish/drawing"},
-	"publish/drawing":  {},
-	"rulebooks":        {},
-	"scripts":          {},
-	"scripts/campaign": {},
-	"scripts/mutants":  {},
-	"store":            {},
-	"store/storetest":  {"store"},
-	"web":              {},
-	"e2e":              {},
+	"app":                   {"store", "publish", "publish/drawing", "instruments"},
+	"cmd/talloak":           {"app", "demo", "httpapi", "instruments/simulated", "publish", "rulebooks", "store", "web"},
+	"demo":                  {"app", "instruments/simulated", "publish", "store"},
+	"httpapi":               {"app", "publish", "store"},
+	"instruments":           {},
+	"instruments/scpi":      {},
+	"instruments/simulated": {"instruments/scpi"},
+	"measuretest":           {"rulebooks"},
+	"publish":               {"publish/drawing"},
+	"publish/drawing":       {},
+	"rulebooks":             {},
+	"scripts":               {},
+	"scripts/campaign":      {},
+	"scripts/mutants":       {},
+	"store":                 {},
+	"store/storetest":       {"store"},
+	"web":                   {},
+	"e2e":                   {},
 }
 
-// TestTheArrowsPointOneWay: web -> httpapi -> app -> (store, publish) -> core.
+// TestTheArrowsPointOneWay: web -> httpapi -> app -> (store, publish, instruments) -> core.
 func TestTheArrowsPointOneWay(t *testing.T) {
 	seen := 0
 	err := filepath.WalkDir(".", func(path string, d fs.DirEntry, err error) error {

@@ -19,7 +19,7 @@ import (
 	"talloak/core/touchstone"
 	"talloak/core/units"
 	"talloak/core/wiring"
-	"talloak/demo/simulated"
+	"talloak/instruments/simulated"
 	"talloak/publish"
 	"talloak/store"
 )

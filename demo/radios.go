@@ -2,7 +2,7 @@ package demo
 
 import (
 	"talloak/core/units"
-	"talloak/demo/simulated"
+	"talloak/instruments/simulated"
 )
 
 // The invented radios. Harmonics run from the second upward, in dB relative to

@@ -25,7 +25,7 @@ func main() {
 		SilenceErrors: true,
 	}
 	engine := compute.New(rulebooks.Find, rulebooks.IDs())
-	root.AddCommand(serveCommand(engine), demoCommand(), backupCommand(), restoreCommand(), verifyCommand(), keyCommand(), computeCommand(engine), openapiCommand(engine), schemaCommand(), editionSchemaCommand(), versionCommand())
+	root.AddCommand(serveCommand(engine), demoCommand(), backupCommand(), restoreCommand(), verifyCommand(), keyCommand(), computeCommand(engine), openapiCommand(engine), schemaCommand(), editionSchemaCommand(), instrumentsCommand(), versionCommand())
 	if err := root.Execute(); err != nil {
 		os.Exit(report(err))
 	}

@@ -401,9 +401,9 @@ func (p *Path) selfMade(carrier units.DBm, f units.Hertz, order int, shi, toi *f
 	var dbc units.DBm
 	switch {
 	case order == 2 && shi != nil:
-		dbc = -(units.DBm(*shi) - mixer)
+		dbc = rf.OwnProduct(mixer, units.DBm(*shi), order)
 	case order > 2 && toi != nil:
-		dbc = -2*(units.DBm(*toi)-mixer) - units.DBm(20*math.Log10(3))
+		dbc = rf.OwnProduct(mixer, units.DBm(*toi), order)
 	default:
 		return 0, false
 	}

@@ -1,7 +1,9 @@
 package simulated
 
 import (
+	"maps"
 	"math"
+	"slices"
 
 	"talloak/core/units"
 )
@@ -10,6 +12,7 @@ import (
 type Line struct {
 	Frequency units.Hertz
 	Level     units.DBm
+	Seldom    bool // seen in some sweeps alone
 }
 
 // Level is what a radio does at one power level of a band. Harmonics[0] is the
@@ -20,6 +23,7 @@ type Level struct {
 	Harmonics []float64
 	Spurs     map[units.Hertz]float64
 	Comb      Comb
+	Now       map[units.Hertz]float64 // spurs that come and go: in some sweeps alone
 }
 
 // Comb is evenly spaced lines either side of the carrier, as from a switching supply.
@@ -49,16 +53,19 @@ func (r Radio) Transmit(band, level string, f units.Hertz, supplyV float64) []Li
 		w *= math.Pow(supplyV/r.NominalV, r.SupplyPower)
 	}
 	carrier := units.Watts(w).DBm()
-	lines := []Line{{f, carrier}}
+	lines := []Line{{Frequency: f, Level: carrier}}
 	for i, dbc := range l.Harmonics {
-		lines = append(lines, Line{f * units.Hertz(i+2), carrier + units.DBm(dbc)})
+		lines = append(lines, Line{Frequency: f * units.Hertz(i+2), Level: carrier + units.DBm(dbc)})
 	}
-	for at, dbc := range l.Spurs {
-		lines = append(lines, Line{at, carrier + units.DBm(dbc)})
+	for _, at := range slices.Sorted(maps.Keys(l.Spurs)) {
+		lines = append(lines, Line{Frequency: at, Level: carrier + units.DBm(l.Spurs[at])})
+	}
+	for _, at := range slices.Sorted(maps.Keys(l.Now)) {
+		lines = append(lines, Line{Frequency: at, Level: carrier + units.DBm(l.Now[at]), Seldom: true})
 	}
 	for k := 1; k <= l.Comb.Lines; k++ {
 		for _, side := range []units.Hertz{-1, 1} {
-			lines = append(lines, Line{f + side*units.Hertz(k)*l.Comb.Spacing, carrier + units.DBm(l.Comb.DBc)})
+			lines = append(lines, Line{Frequency: f + side*units.Hertz(k)*l.Comb.Spacing, Level: carrier + units.DBm(l.Comb.DBc)})
 		}
 	}
 	return lines

@@ -80,7 +80,7 @@ func (s Sweeper) arriving(lines []Line) []Line {
 	var out []Line
 	for i, l := range lines {
 		if loss, ok := s.Path.LossAt(l.Frequency); ok {
-			out = append(out, Line{l.Frequency, l.Level - units.DBm(loss)})
+			out = append(out, Line{Frequency: l.Frequency, Level: l.Level - units.DBm(loss)})
 		}
 		if i > 0 {
 			continue
@@ -89,7 +89,7 @@ func (s Sweeper) arriving(lines []Line) []Line {
 			self, ok1 := s.Path.SelfMade(l.Level, l.Frequency, order)
 			loss, ok2 := s.Path.LossAt(l.Frequency * units.Hertz(order))
 			if ok1 && ok2 {
-				out = append(out, Line{l.Frequency * units.Hertz(order), self - units.DBm(loss)})
+				out = append(out, Line{Frequency: l.Frequency * units.Hertz(order), Level: self - units.DBm(loss)})
 			}
 		}
 	}
