@@ -38,6 +38,7 @@ api: web/node_modules/.stamp
 	go run ./cmd/talloak openapi > httpapi/openapi.json
 	go run ./cmd/talloak bench-schema > docs/bench.schema.json
 	go run ./cmd/talloak edition-schema > docs/edition.schema.json
+	go run ./cmd/talloak driver-schema > docs/driver.schema.json
 	cd web && npm run --silent api
 
 # What must hold beside the tests.
@@ -48,7 +49,7 @@ check: web/node_modules/.stamp
 	cd web && npm run --silent typecheck
 	cd web && npm run --silent lint
 	@$(MAKE) --no-print-directory api
-	@git diff --exit-code -- httpapi/openapi.json docs/bench.schema.json docs/edition.schema.json web/src/shared/server/schema.gen.ts || { echo "the description of the API has drifted: commit what make api made"; exit 1; }
+	@git diff --exit-code -- httpapi/openapi.json docs/bench.schema.json docs/edition.schema.json docs/driver.schema.json web/src/shared/server/schema.gen.ts || { echo "the description of the API has drifted: commit what make api made"; exit 1; }
 
 bench:
 	go test -run '^$$' -bench . ./core/... ./httpapi ./demo

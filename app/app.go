@@ -15,6 +15,7 @@ import (
 	"talloak/core/problem"
 	"talloak/core/record"
 	"talloak/core/rulebook"
+	"talloak/instruments"
 	"talloak/store"
 )
 
@@ -30,11 +31,24 @@ type App struct {
 	// KeyFile is where the key is that editions are signed by, when there is one; empty for none.
 	KeyFile string
 
+	// Rack is the way to the instruments on the bench.
+	Rack Rack
+
 	books Books
 	ids   []string
 
 	lately  lately
 	shelved shelved
+}
+
+// Rack lets one window at a time to an instrument. Open tells that the server is reached from other
+// machines too.
+type Rack struct {
+	instruments.Rack
+	Open bool
+
+	lock     sync.Mutex
+	sweeping map[string]*Sweeping
 }
 
 // New is the application on a store, with the kinds of measurement it knows and the rule

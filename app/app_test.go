@@ -168,7 +168,7 @@ func TestAPathIsWhatWasSeen(t *testing.T) {
 	if _, err := p.Measure(t.Context(), k); err != nil {
 		t.Fatal(err)
 	}
-	items, _ := p.Store.Kit(t.Context())
+	items, _ := p.Store.Kit(t.Context(), "")
 	if _, err := p.KeepItem(t.Context(), app.ItemChange{ID: items[0].ID, Version: 1, Name: "meter, repaired", Spec: items[0].Spec}); err != nil {
 		t.Fatal(err)
 	}

@@ -109,11 +109,11 @@ func (a *App) ExportBench(ctx context.Context, kitID string) (*BenchFile, string
 		out.Kit = append(out.Kit, FileItem{k.ID, k.Name, k.Spec, k.RetiredAt})
 		return out, k.Name, nil
 	}
-	items, err := a.Store.Kit(ctx)
+	items, err := a.Store.Kit(ctx, "")
 	if err != nil {
 		return nil, "", err
 	}
-	paths, err := a.Store.Paths(ctx)
+	paths, err := a.Store.Paths(ctx, "")
 	if err != nil {
 		return nil, "", err
 	}
@@ -143,7 +143,7 @@ func (a *App) importBench(ctx context.Context, file *BenchFile) (*store.Bench, *
 	}
 	seen, b, found := ids{}, &store.Bench{}, &ImportFound{Added: []string{}, Changed: []string{}}
 	known := map[string]record.Item{}
-	kept, err := a.Store.Kit(ctx)
+	kept, err := a.Store.Kit(ctx, "")
 	if err != nil {
 		return nil, nil, err
 	}

@@ -70,9 +70,13 @@ func (a *App) item(ctx context.Context, c ItemChange) (*record.Item, error) {
 	if err := bad.Err(); err != nil {
 		return nil, err
 	}
+	old, err := a.Store.KitItem(ctx, c.ID)
+	if err == nil {
+		row.Practice = old.Practice
+	}
 	if c.Retired {
 		row.RetiredAt = today()
-		if old, err := a.Store.KitItem(ctx, c.ID); err == nil && old.RetiredAt != nil {
+		if err == nil && old.RetiredAt != nil {
 			row.RetiredAt = old.RetiredAt
 		}
 	}
@@ -131,6 +135,9 @@ func (a *App) KeepPath(ctx context.Context, p *record.Path, retired bool) error 
 	if err := bad.Err(); err != nil {
 		return err
 	}
+	if p.Practice, err = a.benchOf(ctx, p); err != nil {
+		return err
+	}
 	if p.RetiredAt = nil; retired {
 		p.RetiredAt = today()
 		if old, err := a.Store.Path(ctx, p.ID); err == nil && old.RetiredAt != nil {
@@ -142,6 +149,23 @@ func (a *App) KeepPath(ctx context.Context, p *record.Path, retired bool) error 
 	}
 	a.Events.publish("path", p.ID, "")
 	return nil
+}
+
+// benchOf is the practice review whose kit a path is made of, empty for real kit. The two never lie on
+// one path.
+func (a *App) benchOf(ctx context.Context, p *record.Path) (string, error) {
+	of, first := "", true
+	for i, part := range p.Parts {
+		k, err := a.Store.KitItem(ctx, part.KitID)
+		if err != nil {
+			return "", err
+		}
+		if !first && k.Practice != of {
+			return "", problem.New(fmt.Sprintf("parts[%d].kit_id", i), "practice kit and real kit do not go together")
+		}
+		of, first = k.Practice, false
+	}
+	return of, nil
 }
 
 // Wiring is what is asked of a path outside any review: what will be keyed into it. The
@@ -160,6 +184,6 @@ func (a *App) Wiring(ctx context.Context, p *record.Path, w wiring.Wiring, ruleB
 	if w.Through, err = a.Store.ThroughOf(ctx, p); err != nil {
 		return nil, err
 	}
-	w.Bench, err = a.Store.Kit(ctx)
+	w.Bench, err = a.Store.Kit(ctx, p.Practice)
 	return &w, err
 }

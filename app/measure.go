@@ -174,15 +174,18 @@ func (a *App) take(ctx context.Context, t Take, r *measure.Review) (*taking, err
 	}
 	if p, ok := out.kind.(measure.Pathless); ok && p.WithoutPath(t.Draft) {
 		out.way = &record.Through{Name: "no path", Kit: []record.KitCopy{}}
-		out.taken, err = out.review.Room(out.kind).Take(measure.Taking{Keyed: t.Keyed, Through: out.way, Draft: t.Draft, File: t.File, Read: t.read, Bench: a.bench(ctx)})
+		out.taken, err = out.review.Room(out.kind).Take(measure.Taking{Keyed: t.Keyed, Through: out.way, Draft: t.Draft, File: t.File, Read: t.read, Bench: a.bench(ctx, out.review)})
 		return out, err
 	}
 	if t.PathID == "" {
 		return nil, problem.New("path_id", "choose the path that it came through; only what a receiver hears of itself comes through none")
 	}
-	through, _, err := a.Store.Through(ctx, t.PathID)
+	through, path, err := a.Store.Through(ctx, t.PathID)
 	if err != nil {
 		return nil, err
+	}
+	if path.Practice != out.review.Bench() {
+		return nil, problem.New("path_id", "a real radio is measured on the real bench, and a practice radio on its own")
 	}
 	out.way = through
 	if t.Wiring != "" && t.Wiring != WiringOf(through) {
@@ -191,14 +194,14 @@ func (a *App) take(ctx context.Context, t Take, r *measure.Review) (*taking, err
 	if !wiring.Serves(through, about.Purpose) {
 		return nil, problem.New("path_id", "%s", wiring.WhyNotFor(about.Purpose, through.Name))
 	}
-	out.taken, err = out.review.Room(out.kind).Take(measure.Taking{Keyed: t.Keyed, Through: through, Draft: t.Draft, File: t.File, Read: t.read, Bench: a.bench(ctx)})
+	out.taken, err = out.review.Room(out.kind).Take(measure.Taking{Keyed: t.Keyed, Through: through, Draft: t.Draft, File: t.File, Read: t.read, Bench: a.bench(ctx, out.review)})
 	return out, err
 }
 
 // bench gives the bench where a kind asks for it, to say what on it would do.
-func (a *App) bench(ctx context.Context) func() []record.Item {
+func (a *App) bench(ctx context.Context, r *measure.Review) func() []record.Item {
 	return func() []record.Item {
-		items, err := a.Store.Kit(ctx)
+		items, err := a.Store.Kit(ctx, r.Bench())
 		if err != nil {
 			return nil // advice only: a reading is worked out without it
 		}
@@ -208,7 +211,7 @@ func (a *App) bench(ctx context.Context) func() []record.Item {
 
 // refuseDanger refuses what would be keyed into a path in danger.
 func (a *App) refuseDanger(ctx context.Context, t *taking, k record.Keyed) error {
-	bench, err := a.Store.Kit(ctx)
+	bench, err := a.Store.Kit(ctx, t.review.Bench())
 	if err != nil {
 		return err
 	}

@@ -17,10 +17,10 @@ func (a *App) RunSheet(ctx context.Context, id string) (*measure.Review, *keying
 		return nil, nil, err
 	}
 	ways := keying.Ways{}
-	if ways.Bench, err = a.Store.Kit(ctx); err != nil {
+	if ways.Bench, err = a.Store.Kit(ctx, r.Bench()); err != nil {
 		return nil, nil, err
 	}
-	paths, err := a.Store.Paths(ctx)
+	paths, err := a.Store.Paths(ctx, r.Bench())
 	if err != nil {
 		return nil, nil, err
 	}

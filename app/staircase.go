@@ -19,7 +19,7 @@ func (a *App) Staircase(ctx context.Context, reviewID string, k record.Keyed, pa
 	if err != nil {
 		return nil, err
 	}
-	bench, err := a.Store.Kit(ctx)
+	bench, err := a.Store.Kit(ctx, r.Bench())
 	if err != nil {
 		return nil, err
 	}

@@ -15,7 +15,7 @@ import (
 	c "github.com/chromedp/chromedp"
 
 	"talloak/core/path"
-	"talloak/demo/simulated"
+	"talloak/instruments/simulated"
 )
 
 // sweepFile is a sweep of an invented radio, saved as a person in a country

@@ -331,7 +331,7 @@ func TestReadingKeepsItsPath(t *testing.T) {
 	r := c.begin()
 	keyUp := map[string]any{"id": uuid.NewString(), "band": "2m", "level": "High", "mode": "FM", "frequency_hz": 146.52e6, "draft": map[string]string{"text": "4.9"}, "path_id": power}
 	c.ok("POST", "/api/v1/reviews/"+r.ID+"/measure/power", keyUp, nil)
-	items, err := s.Kit(t.Context())
+	items, err := s.Kit(t.Context(), "")
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -36,6 +36,7 @@ type KitView struct {
 	Checked   string           `json:"checked"` // when it last was
 	Old       bool             `json:"old"`     // that is long ago
 	Curve     []kit.CurvePoint `json:"curve"`
+	Socket    *record.Socket   `json:"socket"` // where it listens; nil for what has none
 }
 
 // PathView is a kept path.
@@ -125,12 +126,17 @@ func (s *Server) listKitKinds(context.Context, *nothing) (*body[KindsView], erro
 	return &body[KindsView]{out}, nil
 }
 
-func (s *Server) getBench(ctx context.Context, _ *nothing) (*body[BenchView], error) {
-	items, err := s.app.Store.Kit(ctx)
+// BenchAsked is which bench is asked for.
+type BenchAsked struct {
+	Practice string `query:"practice" required:"false" pattern:"^$|^[0-9a-f-]{36}$" doc:"The practice review whose bench it is; empty for the real one"`
+}
+
+func (s *Server) getBench(ctx context.Context, in *BenchAsked) (*body[BenchView], error) {
+	items, err := s.app.Store.Kit(ctx, in.Practice)
 	if err != nil {
 		return nil, err
 	}
-	paths, err := s.app.Store.Paths(ctx)
+	paths, err := s.app.Store.Paths(ctx, in.Practice)
 	if err != nil {
 		return nil, err
 	}
@@ -138,9 +144,17 @@ func (s *Server) getBench(ctx context.Context, _ *nothing) (*body[BenchView], er
 	if err != nil {
 		return nil, err
 	}
+	sockets, err := s.app.Store.Sockets(ctx)
+	if err != nil {
+		return nil, err
+	}
 	out := BenchView{[]KitView{}, []PathView{}, []StackView{}}
 	for i := range items {
-		out.Kit = append(out.Kit, viewKit(&items[i]))
+		view := viewKit(&items[i])
+		if socket, has := sockets[items[i].ID]; has {
+			view.Socket = &socket
+		}
+		out.Kit = append(out.Kit, view)
 	}
 	for i := range paths {
 		out.Paths = append(out.Paths, viewPath(&paths[i], items))

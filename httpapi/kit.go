@@ -33,7 +33,15 @@ func (s *Server) putKit(ctx context.Context, in *kitPut) (*body[KitView], error)
 	if err != nil {
 		return nil, err
 	}
-	return &body[KitView]{viewKit(item)}, nil
+	sockets, err := s.app.Store.Sockets(ctx)
+	if err != nil {
+		return nil, err
+	}
+	view := viewKit(item)
+	if socket, has := sockets[item.ID]; has {
+		view.Socket = &socket
+	}
+	return &body[KitView]{view}, nil
 }
 
 type kitRemoved struct {

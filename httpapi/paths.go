@@ -75,7 +75,7 @@ func (s *Server) putPath(ctx context.Context, in *pathPut) (*body[PathView], err
 }
 
 func (s *Server) onePath(ctx context.Context, p *record.Path) (*body[PathView], error) {
-	items, err := s.app.Store.Kit(ctx)
+	items, err := s.app.Store.Kit(ctx, p.Practice)
 	if err != nil {
 		return nil, err
 	}

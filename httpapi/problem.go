@@ -83,6 +83,7 @@ func answer(err error) error {
 	var refused *problem.Error
 	var said *Problem
 	var frozen app.FrozenAlready
+	var spoken *app.InstrumentTrouble
 	switch {
 	case err == nil:
 		return nil
@@ -98,6 +99,11 @@ func answer(err error) error {
 	case errors.As(err, &frozen):
 		return newProblem(http.StatusConflict, "Frozen already", fmt.Sprintf("Edition %d is of just this: nothing has changed since.", frozen.Number),
 			problem.Field{Field: "basis", Detail: fmt.Sprintf("is that of edition %d", frozen.Number)})
+	case errors.As(err, &spoken):
+		return newProblem(http.StatusUnprocessableEntity, "The instrument", spoken.Says, problem.Field{Field: "instrument", Detail: spoken.Says})
+	case errors.Is(err, app.ErrUnaware):
+		return newProblem(http.StatusConflict, "This server is open to others", "It is reached from other machines too, and whoever uses it makes it connect to the addresses on the bench. Say that you know that, and it does.",
+			problem.Field{Field: "aware", Detail: "say that you know it"})
 	case errors.Is(err, app.ErrPathChanged):
 		return newProblem(http.StatusConflict, "The path was changed", "The path was changed since its figures were shown. Look at them again; what you typed is still with you.",
 			problem.Field{Field: "wiring", Detail: "is not any more what was seen"})

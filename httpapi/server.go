@@ -41,6 +41,7 @@ func New(a *app.App, engine *compute.Engine, files fs.FS, o Options) *echo.Echo 
 		o.Log = slog.New(slog.DiscardHandler)
 	}
 	srv := &Server{a, engine, o.Log}
+	a.Rack.Open = o.Password != ""
 	e := echo.NewWithConfig(echo.Config{NoGroupAutoRegister404Routes: true, HTTPErrorHandler: srv.fail})
 	e.Use(
 		srv.logged(),

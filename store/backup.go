@@ -22,7 +22,7 @@ import (
 
 // tables are what a backup holds, each behind those it names. Rulings are left out: they
 // are worked out anew.
-var tables = []string{"reviews", "kit", "paths", "stacks", "baselines", "measurements", "files", "older_files", "standings", "editions", "photos", "letters", "outside_figures", "comparisons", "rule_books", "publication", "chain"}
+var tables = []string{"reviews", "kit", "paths", "stacks", "baselines", "measurements", "files", "older_files", "standings", "editions", "photos", "letters", "outside_figures", "comparisons", "rule_books", "publication", "sockets", "drivers", "practice", "chain"}
 
 // sequences are set behind the last number that came back.
 var sequences = map[string]string{"stacks": "seq", "baselines": "seq", "measurements": "seq", "standings": "seq", "photos": "seq", "rule_books": "seq"}

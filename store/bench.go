@@ -25,9 +25,13 @@ func facts[R, F any](db *gorm.DB, fact func(*R) F) ([]F, error) {
 	return out, err
 }
 
-// Kit lists the bench in its order, retired items too.
-func (s *Store) Kit(ctx context.Context) ([]record.Item, error) {
-	return facts(s.db.WithContext(ctx).Order("position, id"), (*kitRow).fact)
+// Kit lists the bench in its order, retired items too: the real one, or that of a practice review.
+func (s *Store) Kit(ctx context.Context, practice string) ([]record.Item, error) {
+	return facts(s.benchOf(ctx, practice), (*kitRow).fact)
+}
+
+func (s *Store) benchOf(ctx context.Context, practice string) *gorm.DB {
+	return s.db.WithContext(ctx).Where("practice IS NOT DISTINCT FROM ?", orNull(practice)).Order("position, id")
 }
 
 // KitItem is one item; ErrNotFound where there is none.
@@ -40,9 +44,10 @@ func (s *Store) KitItem(ctx context.Context, id string) (*record.Item, error) {
 	return &out, nil
 }
 
-// Paths lists the kept paths in their order, retired ones too.
-func (s *Store) Paths(ctx context.Context) ([]record.Path, error) {
-	return facts(s.db.WithContext(ctx).Order("position, id"), (*pathRow).fact)
+// Paths lists the kept paths in their order, retired ones too: the real ones, or those of a practice
+// review.
+func (s *Store) Paths(ctx context.Context, practice string) ([]record.Path, error) {
+	return facts(s.benchOf(ctx, practice), (*pathRow).fact)
 }
 
 // Path is one kept path; ErrNotFound where there is none.

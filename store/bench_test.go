@@ -41,7 +41,7 @@ func TestThroughIsACopyInOrder(t *testing.T) {
 	if _, err := s.ThroughOf(t.Context(), &p); err == nil || !strings.HasPrefix(err.Error(), "parts[0].kit_id: ") {
 		t.Errorf("no such item: %v", err)
 	}
-	kept, err := s.Kit(t.Context())
+	kept, err := s.Kit(t.Context(), "")
 	if err != nil || len(kept) != 3 || kept[0].Name != "a" || kept[2].Name != "supply" {
 		t.Errorf("in the order written: %+v %v", kept, err)
 	}

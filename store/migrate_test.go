@@ -43,14 +43,14 @@ func TestOlderBenchIsBroughtUp(t *testing.T) {
 	if kind := got.Kit[0].Spec.KindOf(); kind != "attenuator" {
 		t.Errorf("an item without a kind is read as %q", kind)
 	}
-	items, err := s.Kit(t.Context())
+	items, err := s.Kit(t.Context(), "")
 	if err != nil || items[0].Version != 1 || items[0].Spec.Check() != nil {
 		t.Errorf("%+v %v", items, err)
 	}
 	if e := items[1].Spec; e.Check() != nil || *e.Element.MaxW != 50 {
 		t.Errorf("a load that was kept with a coupling: %+v, %v", e, e.Check())
 	}
-	paths, err := s.Paths(t.Context())
+	paths, err := s.Paths(t.Context(), "")
 	if err != nil || len(paths) != 2 || len(paths[1].Parts) != 0 {
 		t.Errorf("%+v %v", paths, err)
 	}
@@ -59,7 +59,7 @@ func TestOlderBenchIsBroughtUp(t *testing.T) {
 	if err := s.PutItem(t.Context(), &fresh); err != nil {
 		t.Fatal(err)
 	}
-	if items, _ = s.Kit(t.Context()); items[2].Name != "fresh" {
+	if items, _ = s.Kit(t.Context(), ""); items[2].Name != "fresh" {
 		t.Errorf("%+v", items)
 	}
 }

@@ -30,7 +30,7 @@ func (s *Store) AddReview(ctx context.Context, r *record.Review, request string)
 	if err != nil {
 		return false, err
 	}
-	row := &reviewRow{ID: r.ID, RequestHash: request, Version: 1, CreatedAt: at, UpdatedAt: at, Subject: r.Subject, Claims: r.Claims, Rules: r.Rules, Sheet: r.Sheet, Adds: r.Adds, Follows: orNull(r.Follows)}
+	row := &reviewRow{ID: r.ID, RequestHash: request, Version: 1, CreatedAt: at, UpdatedAt: at, Subject: r.Subject, Claims: r.Claims, Rules: r.Rules, Sheet: r.Sheet, Adds: r.Adds, Follows: orNull(r.Follows), Practice: r.Practice}
 	again, err = addOnce(ctx, s.db, row)
 	*r = *row.fact()
 	return again, err
@@ -54,7 +54,7 @@ func later(db *gorm.DB) (time.Time, error) {
 // empty where there is none.
 func (s *Store) EarlierOf(ctx context.Context, r *record.Review) (string, error) {
 	var row reviewRow
-	err := s.db.WithContext(ctx).Where("subject ->> 'maker' = ? AND subject ->> 'model' = ? AND created_at < ?", r.Subject.Maker, r.Subject.Model, r.CreatedAt).Order("created_at DESC").Limit(1).Find(&row).Error
+	err := s.db.WithContext(ctx).Where("subject ->> 'maker' = ? AND subject ->> 'model' = ? AND created_at < ? AND practice = ''", r.Subject.Maker, r.Subject.Model, r.CreatedAt).Order("created_at DESC").Limit(1).Find(&row).Error
 	return row.ID, translate(err)
 }
 

@@ -23,12 +23,13 @@ type reviewRow struct {
 	Sheet       record.Sheet   `gorm:"serializer:json"`
 	Adds        record.Adds    `gorm:"serializer:json"`
 	Follows     *string
+	Practice    string
 }
 
 func (reviewRow) TableName() string { return "reviews" }
 
 func (r *reviewRow) fact() *record.Review {
-	return &record.Review{ID: r.ID, Version: r.Version, CreatedAt: r.CreatedAt, UpdatedAt: r.UpdatedAt, Subject: r.Subject, Claims: r.Claims, Rules: r.Rules, Sheet: r.Sheet, Adds: r.Adds, Follows: orEmpty(r.Follows)}
+	return &record.Review{ID: r.ID, Version: r.Version, CreatedAt: r.CreatedAt, UpdatedAt: r.UpdatedAt, Subject: r.Subject, Claims: r.Claims, Rules: r.Rules, Sheet: r.Sheet, Adds: r.Adds, Follows: orEmpty(r.Follows), Practice: r.Practice}
 }
 
 func orEmpty(s *string) string {
@@ -125,16 +126,17 @@ type kitRow struct {
 	Name      string
 	Spec      kit.Spec `gorm:"serializer:json"`
 	RetiredAt *time.Time
+	Practice  *string
 }
 
 func (kitRow) TableName() string { return "kit" }
 
 func itemRow(i *record.Item) *kitRow {
-	return &kitRow{ID: i.ID, Version: i.Version, Name: i.Name, Spec: i.Spec, RetiredAt: i.RetiredAt}
+	return &kitRow{ID: i.ID, Version: i.Version, Name: i.Name, Spec: i.Spec, RetiredAt: i.RetiredAt, Practice: orNull(i.Practice)}
 }
 
 func (r *kitRow) fact() record.Item {
-	return record.Item{ID: r.ID, Version: r.Version, Name: r.Name, Spec: r.Spec, RetiredAt: r.RetiredAt}
+	return record.Item{ID: r.ID, Version: r.Version, Name: r.Name, Spec: r.Spec, RetiredAt: r.RetiredAt, Practice: orEmpty(r.Practice)}
 }
 
 type pathRow struct {
@@ -147,16 +149,17 @@ type pathRow struct {
 	Supply          *record.PathSupply `gorm:"serializer:json"`
 	AppliedOffsetDB float64            `gorm:"column:applied_offset_db"`
 	RetiredAt       *time.Time
+	Practice        *string
 }
 
 func (pathRow) TableName() string { return "paths" }
 
 func rowOfPath(p *record.Path) *pathRow {
-	return &pathRow{ID: p.ID, Version: p.Version, Name: p.Name, Socket: p.Socket, Parts: p.Parts, Supply: p.Supply, AppliedOffsetDB: p.AppliedOffsetDB, RetiredAt: p.RetiredAt}
+	return &pathRow{ID: p.ID, Version: p.Version, Name: p.Name, Socket: p.Socket, Parts: p.Parts, Supply: p.Supply, AppliedOffsetDB: p.AppliedOffsetDB, RetiredAt: p.RetiredAt, Practice: orNull(p.Practice)}
 }
 
 func (r *pathRow) fact() record.Path {
-	return record.Path{ID: r.ID, Version: r.Version, Name: r.Name, Socket: r.Socket, Parts: r.Parts, Supply: r.Supply, AppliedOffsetDB: r.AppliedOffsetDB, RetiredAt: r.RetiredAt}
+	return record.Path{ID: r.ID, Version: r.Version, Name: r.Name, Socket: r.Socket, Parts: r.Parts, Supply: r.Supply, AppliedOffsetDB: r.AppliedOffsetDB, RetiredAt: r.RetiredAt, Practice: orEmpty(r.Practice)}
 }
 
 type stackRow struct {

@@ -25,7 +25,7 @@ func main() {
 		SilenceErrors: true,
 	}
 	engine := compute.New(rulebooks.Find, rulebooks.IDs())
-	root.AddCommand(serveCommand(engine), demoCommand(), backupCommand(), restoreCommand(), verifyCommand(), keyCommand(), computeCommand(engine), openapiCommand(engine), schemaCommand(), editionSchemaCommand(), instrumentsCommand(), versionCommand())
+	root.AddCommand(serveCommand(engine), demoCommand(), backupCommand(), restoreCommand(), verifyCommand(), keyCommand(), computeCommand(engine), openapiCommand(engine), schemaCommand(), editionSchemaCommand(), driverSchemaCommand(), instrumentsCommand(), versionCommand())
 	if err := root.Execute(); err != nil {
 		os.Exit(report(err))
 	}

@@ -68,6 +68,9 @@ func serveCommand(engine *compute.Engine) *cobra.Command {
 			}
 			defer s.Close()
 			a := newApp(s)
+			if a.Rack.Off = os.Getenv(instrumentsAre) == "off"; !a.Rack.Off && options.Password != "" {
+				fmt.Printf("Others reach this server, and whoever uses it can make it connect to the addresses on the bench (%s=off turns that off)\n", instrumentsAre)
+			}
 			if options.Salt, err = s.Salt(ctx); err != nil {
 				return err
 			}
@@ -111,6 +114,7 @@ const (
 	allowedHosts   = "TALLOAK_ALLOWED_HOSTS"
 	sharedPassword = "TALLOAK_PASSWORD"
 	logRequests    = "TALLOAK_LOG"
+	instrumentsAre = "TALLOAK_INSTRUMENTS" // off: this server connects to none
 )
 
 // reachable reads who may reach the server, and refuses to be reached from beyond this
@@ -200,6 +204,19 @@ func schemaCommand() *cobra.Command {
 			enc := json.NewEncoder(cmd.OutOrStdout())
 			enc.SetIndent("", " ")
 			return enc.Encode(httpapi.BenchSchema())
+		},
+	}
+}
+
+func driverSchemaCommand() *cobra.Command {
+	return &cobra.Command{
+		Use:   "driver-schema",
+		Short: "Print the JSON Schema of an instrument's driver",
+		Args:  cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			enc := json.NewEncoder(cmd.OutOrStdout())
+			enc.SetIndent("", " ")
+			return enc.Encode(httpapi.DriverSchema())
 		},
 	}
 }

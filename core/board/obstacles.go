@@ -1,6 +1,7 @@
 package board
 
 import (
+	"encoding/json"
 	"strings"
 
 	"talloak/core/measure"
@@ -51,6 +52,11 @@ func Obstacles(r *measure.Review, b *Board) []measure.Obstacle {
 	if !r.Taken() {
 		obstacle(true, "power", say.NothingMeasured())
 	}
+	if r.Practice != "" {
+		obstacle(true, "practice", say.Practice())
+	} else if name := simulatedIn(r); name != "" {
+		obstacle(true, "power", say.SimulatedIn(name))
+	}
 	for _, kind := range Kinds(r) {
 		out = append(out, r.Room(kind).Obstacles(b.Boxes(kind.About().Name))...)
 	}
@@ -64,6 +70,25 @@ func Obstacles(r *measure.Review, b *Board) []measure.Obstacle {
 		}
 	}
 	return out
+}
+
+// simulatedIn is the name of a simulated instrument that something in force was read by; empty where
+// there is none.
+func simulatedIn(r *measure.Review) string {
+	for _, m := range r.Facts().Measurements {
+		var read struct {
+			By []record.By `json:"by"`
+		}
+		if standing, _ := r.Standing(m.ID); standing == record.Struck || json.Unmarshal(m.Payload, &read) != nil {
+			continue
+		}
+		for _, b := range read.By {
+			if b.Simulated {
+				return b.Name
+			}
+		}
+	}
+	return ""
 }
 
 // Ways are the paths that every kind of measurement of a review rests on.

@@ -57,7 +57,11 @@ func Stages(r *measure.Review, editions int) []Stage {
 		out = append(out, more)
 	}
 	out = append(out, Stage{Name: "sheet", Title: "Run sheet", Key: "2", Done: min(1, float64(made)/float64(max(1, len(taken)*len(r.Cells))))})
-	out = append(out, Stage{Name: "ruling", Title: "Ruling", Key: "6", Done: ruled}, Stage{Name: "publish", Title: "Publish", Key: "7", Done: min(1, float64(editions))})
+	last := Stage{Name: "publish", Title: "Publish", Key: "7", Done: min(1, float64(editions))}
+	if r.Practice != "" {
+		last = Stage{Name: "practice", Title: "Bench and score", Key: "7"}
+	}
+	out = append(out, Stage{Name: "ruling", Title: "Ruling", Key: "6", Done: ruled}, last)
 	slices.SortStableFunc(out, func(a, b Stage) int { return cmp.Compare(a.Key, b.Key) })
 	return out
 }

@@ -16,7 +16,7 @@ import (
 // Kind is what sort of thing an item is.
 type Kind string
 
-// The kinds of kit. Supply and antenna analyzer do not lie on a path from the radio; a
+// The kinds of kit. Supply, counter and antenna analyzer do not lie on a path from the radio; a
 // signal generator ends one, and must not be keyed into.
 const (
 	Adapter            Kind = "adapter"
@@ -35,6 +35,7 @@ const (
 	SignalGenerator    Kind = "signal-generator"
 	AntennaAnalyzer    Kind = "antenna-analyzer"
 	Antenna            Kind = "antenna"
+	Counter            Kind = "counter"
 )
 
 // kinds lists the kinds in the order of a bench, with what each is on a path.
@@ -44,7 +45,7 @@ var kinds = []struct {
 }{
 	{Adapter, path.Adapter}, {Cable, path.Cable}, {ThroughMeter, path.Meter}, {TerminatingMeter, path.TerminatingMeter}, {Load, path.Load},
 	{Attenuator, path.Attenuator}, {SwitchedAttenuator, path.Attenuator}, {Tap, path.Tap}, {Coupler, path.Tap}, {Sampler, path.Tap},
-	{Analyzer, path.Analyzer}, {ServiceMonitor, path.TerminatingMeter}, {Supply, ""}, {SignalGenerator, path.Load}, {AntennaAnalyzer, ""}, {Antenna, path.Load},
+	{Analyzer, path.Analyzer}, {ServiceMonitor, path.TerminatingMeter}, {Supply, ""}, {SignalGenerator, path.Load}, {AntennaAnalyzer, ""}, {Antenna, path.Load}, {Counter, ""},
 }
 
 // Kinds lists all kinds.

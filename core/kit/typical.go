@@ -62,6 +62,9 @@ func Typical(kind Kind) Spec {
 		e.FromHz, e.ToHz = v(100e3), v(1e9)
 		s.Levels, s.AccuracyDB = &LevelRange{-120, 0}, 1.5
 		mark("element.from_hz", "element.to_hz", "levels.from_dbm", "levels.to_dbm", "accuracy_db")
+	case Counter:
+		e.FromHz, e.ToHz = v(1e6), v(1e9)
+		mark("element.from_hz", "element.to_hz")
 	case AntennaAnalyzer:
 		e.FromHz, e.ToHz = v(1e6), v(500e6)
 		mark("element.from_hz", "element.to_hz")

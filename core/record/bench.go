@@ -15,6 +15,7 @@ type Item struct {
 	Name      string
 	Spec      kit.Spec
 	RetiredAt *time.Time
+	Practice  string // the practice review that it belongs to; empty for what is real
 }
 
 // Path is kit in series from a named socket of the radio, kept by name. Version rises
@@ -28,6 +29,7 @@ type Path struct {
 	Supply          *PathSupply
 	AppliedOffsetDB float64
 	RetiredAt       *time.Time
+	Practice        string // the practice review that it belongs to; empty for what is real
 }
 
 // PathPart is an item on a path at one of its settings: position, scale or input. Parts

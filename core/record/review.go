@@ -20,6 +20,15 @@ type Review struct {
 	Sheet     Sheet
 	Adds      Adds
 	Follows   string // the review that this one is the re-test of; empty for none
+	Practice  string // the scenario that it practises on; empty for a review of a real radio
+}
+
+// Bench is the practice review whose bench it is measured on, itself; empty for the real bench.
+func (r *Review) Bench() string {
+	if r.Practice == "" {
+		return ""
+	}
+	return r.ID
 }
 
 // Adds is what the reviewer adds to an edition of their own. Recommendation is in their words and

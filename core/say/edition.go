@@ -41,3 +41,13 @@ func BookUnchecked(book string) Said {
 func KitRating(part string) Said {
 	return That("kit-rating", "%s has no power rating: write it down on the bench", part)
 }
+
+// Practice is a review of a radio that is not there: no edition is made of it.
+func Practice() Said {
+	return That("practice", "this is practice on a simulated bench: it ends with a score, and never becomes an edition")
+}
+
+// SimulatedIn is a real review in which something was read by a simulated instrument.
+func SimulatedIn(name string) Said {
+	return That("simulated", "%s is a simulated instrument, which measures no real radio: strike what was read by it", name)
+}

@@ -132,6 +132,18 @@ func assign(bad *problem.List, path string, v any, to reflect.Value) {
 			return
 		}
 		assignStruct(bad, path, o, to)
+	case reflect.Map: // by names that are not known before
+		o, ok := v.(object)
+		if !ok {
+			bad.Add(path, "give an object, not %s", kindOf(v))
+			return
+		}
+		to.Set(reflect.MakeMap(to.Type()))
+		for _, name := range o.names {
+			value := reflect.New(to.Type().Elem()).Elem()
+			assign(bad, problem.Join(path, name), o.values[name], value)
+			to.SetMapIndex(reflect.ValueOf(name), value)
+		}
 	case reflect.Slice:
 		list, ok := v.([]any)
 		if !ok {

@@ -63,6 +63,9 @@ type Told struct {
 	// the standard uncertainty of reading its levels, in dB.
 	ToleranceHz float64 `json:"tolerance_hz,omitempty"`
 	ReadingDB   float64 `json:"reading_db,omitempty"`
+
+	// By is the instrument that told all this itself, nobody's hand between.
+	By []record.By `json:"by,omitempty"`
 }
 
 // payload is what is kept of a sweep beside its levels.
@@ -142,6 +145,15 @@ func (Kind) ReadFile(draft json.RawMessage, f *record.File) (*sweep.Import, erro
 	return &read, err
 }
 
+// DraftFrom implements measure.Sweeper.
+func (Kind) DraftFrom(t measure.ToldByInstrument) json.RawMessage {
+	out, _ := json.Marshal(Draft{
+		Name: t.Name, RBWHz: t.RBWHz, Detector: t.Detector, Hold: t.Hold, Modulated: t.Modulated,
+		Told: Told{OffsetDB: &t.OffsetDB, HeldS: &t.HeldS, PreAmplifier: t.PreAmplifier, By: []record.By{t.By}},
+	})
+	return out
+}
+
 // Read implements measure.Works: what a file says itself counts before what was told.
 func (d *Room) Read(t measure.Taking, in Draft) (measure.Worth[SweepView], error) {
 	none := measure.Worth[SweepView]{}
@@ -177,7 +189,11 @@ func (d *Room) Read(t measure.Taking, in Draft) (measure.Worth[SweepView], error
 	}
 	blob := PackLevels(slices.Concat(read.Trace.Levels, read.Trace.Uneven))
 	row := &Sweep{&record.Measurement{Keyed: t.Keyed, Through: t.Through, Blob: blob}, kept, nil}
-	return measure.Worth[SweepView]{Keyed: t.Keyed, Payload: kept, Unkeyed: in.unkeyed(), Blob: blob, View: d.viewAlone(row)}, nil
+	view := d.viewAlone(row)
+	if s, _, err := d.sweep(row); err == nil && len(in.By) > 0 { // it is drawn as it comes
+		view.Picture = d.picture(row, &s, nil)
+	}
+	return measure.Worth[SweepView]{Keyed: t.Keyed, Payload: kept, Unkeyed: in.unkeyed(), Blob: blob, View: view}, nil
 }
 
 // longestLook is the longest look that is read, in bytes.

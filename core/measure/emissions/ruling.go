@@ -51,6 +51,8 @@ type SweepView struct {
 	OffsetDB     *float64 `json:"offset_db,omitempty"`
 	PreAmplifier string   `json:"pre_amplifier,omitempty"`
 
+	By []record.By `json:"by,omitempty"` // the instrument that told all this itself
+
 	AppliedDB  float64            `json:"applied_offset_db"` // what counted as added already: its own, or the path's
 	CarrierDBm *float64           `json:"carrier_dbm"`       // as it shows it, at the connector
 	CarrierW   *float64           `json:"carrier_w"`
@@ -338,7 +340,7 @@ func (d *Room) view(row *Sweep, s *judge.Sweep) SweepView {
 		ID: row.ID, Name: row.Name, TakenAt: row.TakenAt, StartHz: row.StartHz, StopHz: row.StopHz, RBWHz: row.RBWHz,
 		Points: row.Points, Taken: row.Taken, Detector: row.Detector, Hold: row.Hold, Modulated: row.Modulated, Through: row.Through, Picture: []judge.Bucket{},
 	}
-	view.Below, view.State, view.Heard = row.Normalised, row.State, row.Heard
+	view.Below, view.State, view.Heard, view.By = row.Normalised, row.State, row.Heard, row.By
 	view.Standing, view.Reason = d.review.Standing(row.ID)
 	if s == nil {
 		return view

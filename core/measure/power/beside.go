@@ -5,6 +5,7 @@ import (
 
 	"talloak/core/diagnose"
 	"talloak/core/reading"
+	"talloak/core/record"
 	"talloak/core/rulebook"
 	"talloak/core/say"
 	"talloak/core/units"
@@ -35,6 +36,9 @@ type Beside struct {
 	// OffSupply: read well below the radio's nominal voltage. It is kept as power against
 	// supply, never held against the claim, which is made of the nominal.
 	OffSupply bool `json:"off_supply,omitempty"`
+
+	// By are the instruments whose figures stand in the text as they were read.
+	By []record.By `json:"by,omitempty"`
 }
 
 // speechDB is how little speech may change the power of an FM carrier, in dB, where the
@@ -45,7 +49,7 @@ const speechDB = 0.2
 func (r *Reading) besides(in line, tolerance units.DB) {
 	b := &r.Beside
 	off := b.OffSupply
-	*b = Beside{OffSupply: off, Refused: in.Refused, Check: in.Check, ScaleW: in.ScaleW, DisplayW: in.DisplayW, Settings: in.Settings, TargetW: in.TargetW, AtMost: in.AtMost, Trusted: in.Trusted}
+	*b = Beside{OffSupply: off, Refused: in.Refused, Check: in.Check, ScaleW: in.ScaleW, DisplayW: in.DisplayW, Settings: in.Settings, TargetW: in.TargetW, AtMost: in.AtMost, Trusted: in.Trusted, By: in.readBy()}
 	w, low, high, ok := r.figure()
 	if !ok {
 		return

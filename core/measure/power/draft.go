@@ -3,6 +3,7 @@ package power
 import (
 	"encoding/json"
 	"fmt"
+	"slices"
 	"strings"
 	"sync"
 	"sync/atomic"
@@ -29,6 +30,9 @@ type Draft struct {
 	TargetW  *float64 `json:"target_w,omitempty"`
 	AtMost   bool     `json:"at_most,omitempty"`
 	Trusted  *Trusted `json:"trusted,omitempty"`
+
+	// By are the instruments that figures of the text were read by themselves.
+	By []record.By `json:"by,omitempty"`
 }
 
 // Trusted is a radio that is trusted, keyed to know what the meter shows today: its name and
@@ -47,6 +51,21 @@ const (
 
 // maxText is the longest line, in bytes.
 const maxText = 500
+
+// mostBy is how often an instrument is read for one line.
+const mostBy = 40
+
+// readBy are the instruments whose figures still stand in the line as they were read.
+func (in Draft) readBy() []record.By {
+	out := []record.By{}
+	words := strings.Fields(in.Text)
+	for _, b := range in.By {
+		if said := strings.Fields(b.Said); len(said) > 0 && slices.Contains(words, said[0]) {
+			out = append(out, b)
+		}
+	}
+	return out
+}
 
 func (in Draft) check() error {
 	var bad problem.List
@@ -70,6 +89,9 @@ func (in Draft) check() error {
 	}
 	if in.AtMost && in.TargetW == nil {
 		bad.Add("target_w", "give the power it was to be turned down to, in W")
+	}
+	if len(in.By) > mostBy {
+		bad.Add("by", "give at most %d", mostBy)
 	}
 	switch in.Check {
 	case "", Short, Open, SWR:

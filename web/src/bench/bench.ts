@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { computed, reactive } from 'vue'
+import { computed, reactive, ref } from 'vue'
 import { decimal } from '../shared/numbers'
 import { api, ask, NoAnswer, questions, useAsked, type Bench, type Mode, type Schemas } from '../shared/server'
 
@@ -19,7 +19,9 @@ export interface BenchKeyed {
 
 /** The bench, in step with every write and every other window. */
 export const useBench = defineStore('bench', () => {
-  const asked = useAsked('bench', () => [] as const, () => ask(api.GET('/api/v1/bench')))
+  // The bench of a practice review while one is in it, else the real one.
+  const practice = ref('')
+  const asked = useAsked('bench', () => [practice.value] as const, (practice: string) => ask(api.GET('/api/v1/bench', { params: { query: { practice } } })))
   const kindsAsked = useAsked('kit kinds', () => [] as const, () => ask(api.GET('/api/v1/bench/kinds')))
   const booksAsked = useAsked('rule books', () => [] as const, () => ask(api.GET('/api/v1/rule-books')))
   const bench = asked.answer
@@ -35,7 +37,7 @@ export const useBench = defineStore('bench', () => {
     if (at < 0) return [...list, row]
     return list.map((x, i) => (i === at && x.version <= row.version ? row : x))
   }
-  const change = (by: (b: Bench) => Bench) => questions.setQueryData<Bench>(['bench'], (b) => (b ? by(b) : b))
+  const change = (by: (b: Bench) => Bench) => questions.setQueryData<Bench>(['bench', practice.value], (b) => (b ? by(b) : b))
   const keepKit = (k: Kit) => change((b) => ({ ...b, kit: put(b.kit, k) }))
   const keepPath = (p: KeptPath) => change((b) => ({ ...b, paths: put(b.paths, p) }))
   const dropKit = (id: string) => change((b) => ({ ...b, kit: b.kit.filter((k) => k.id !== id) }))
@@ -58,7 +60,7 @@ export const useBench = defineStore('bench', () => {
     return { frequency_hz, levels: powers.map((w) => ({ w })), mode: keyed.mode, rule_book: keyed.book }
   })
 
-  return { bench, kinds: kindsAsked.answer, books, trouble: asked.trouble, owned, paths, byId, meters, keyed, asked: askedOf, keepKit, keepPath, dropKit, writePath }
+  return { practice, bench, kinds: kindsAsked.answer, books, trouble: asked.trouble, owned, paths, byId, meters, keyed, asked: askedOf, keepKit, keepPath, dropKit, writePath }
 })
 
 /** Sends a write that may safely be sent again, until it is answered. */

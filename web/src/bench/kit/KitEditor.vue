@@ -5,12 +5,15 @@ import { computed, ref } from 'vue'
 import { api, ask, forgetKept, wordsOf } from '../../shared/server'
 import { useBench, type Kit } from '../bench'
 import AnalyzerRanges from './AnalyzerRanges.vue'
+import { useInstruments } from '../../shared/instruments'
+import KitSocket from './KitSocket.vue'
 import { fieldsOf, get, put, read, show, type Field, type Spec } from './fields'
 import { keepKit, useCarrier } from './keptKit'
 
 const props = defineProps<{ item: Kit }>()
 const emit = defineEmits<{ removed: [] }>()
 const bench = useBench()
+const known = useInstruments()
 // What is typed of an item is bound to the item, not to this card.
 const kept = keepKit(props.item)
 const carrier = useCarrier()
@@ -174,6 +177,7 @@ function retire() {
         </template>
       </div>
     </section>
+    <KitSocket v-if="known.drives(item.kind).length" :item="item" />
     <p v-if="oneport != null" class="file">SWR from an .s1p file <button type="button" class="link" @click="unfile('element.swr_touchstone')">take it off</button></p>
     <p v-if="base" class="file">Takes out {{ base.offset_db.toFixed(2) }} dB, its baseline of {{ base.on }} against {{ base.against }}. <button type="button" class="link" @click="forget">Take it out no more</button></p>
     <p v-if="fileTrouble" class="danger" role="alert">{{ fileTrouble }}</p>

@@ -43,7 +43,7 @@ const rating = computed(() => {
     const inputs = e.ranges.map((r) => r.max_input_dbm)
     return inputs.some((v) => v == null) ? 'what an input survives is not known' : `input survives ${dbm(Math.min(...(inputs as number[])))}`
   }
-  if (e.max_w == null) return ['cable', 'adapter', 'antenna', 'antenna-analyzer'].includes(props.item.kind) ? '' : 'no rating known'
+  if (e.max_w == null) return ['cable', 'adapter', 'antenna', 'antenna-analyzer', 'counter'].includes(props.item.kind) ? '' : 'no rating known'
   return `takes ${watts(e.max_w)}${e.short_max_w == null ? '' : `, ${watts(e.short_max_w)} for ${e.short_s} s`}`
 })
 

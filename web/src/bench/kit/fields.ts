@@ -7,7 +7,7 @@ export type Spec = Schemas['KitSpec']
 export const kindNames: Record<string, string> = {
   adapter: 'adapter', cable: 'coax', 'through-meter': 'through-meter', 'terminating-meter': 'terminating meter', load: 'load', attenuator: 'pad',
   'switched-attenuator': 'switched pad', tap: 'tap', coupler: 'coupler', sampler: 'sampler', analyzer: 'analyzer', 'service-monitor': 'service monitor',
-  supply: 'supply', 'signal-generator': 'signal generator', 'antenna-analyzer': 'antenna analyzer', antenna: 'antenna',
+  supply: 'supply', 'signal-generator': 'signal generator', 'antenna-analyzer': 'antenna analyzer', antenna: 'antenna', counter: 'counter',
 }
 
 export interface Field {
@@ -129,6 +129,8 @@ export function fieldsOf(kind: string): Group[] {
       ]
     case 'signal-generator':
       return [group('made for', ...range), group('gives', { path: 'levels.from_dbm', label: 'from', unit: 'dBm' }, { path: 'levels.to_dbm', label: 'to', unit: 'dBm' }, accuracy), kept]
+    case 'counter':
+      return [group('made for', ...range), kept]
     case 'antenna':
       return [group('made for', ...range, { ...swr, hint: 'drop its .s1p file' }), kept]
     default:

@@ -13,6 +13,7 @@ import { useLine, useTold } from '../../shared/lines'
 import { newKey, send, underway, type Cell } from '../../shared/server'
 import TypedLine from '../../shared/TypedLine.vue'
 import { isField } from '../../shared/typing'
+import InstrumentSweep from './InstrumentSweep.vue'
 import LookEntry from './LookEntry.vue'
 import TakeAids from './TakeAids.vue'
 
@@ -95,6 +96,26 @@ function asTold() {
   rbw.value = String(told.value.rbw_hz / 1e3)
   detector.value = told.value.detector
   hold.value = told.value.hold
+}
+
+// The analyzer at the end of the path, where it has a socket.
+const analyzer = computed(() => {
+  const last = bench.paths.find((p) => p.id === props.pathId)?.parts.at(-1)
+  const item = last ? bench.byId.get(last.kit_id) : undefined
+  return item?.socket ? item : null
+})
+const sweeping = ref<InstanceType<typeof InstrumentSweep>>()
+/** Keeps a trace that an instrument sent, with what it told of it and what was said beside it. */
+async function keepTrace(file: File, draft: object) {
+  const wiring = props.stairs?.wiring
+  if (!wiring) return
+  trouble.value = ''
+  const { band, level, mode, frequency_hz } = book.keyed(props.cell)
+  const query = { band, level, mode, frequency_hz: String(frequency_hz), path_id: props.pathId, wiring, file: file.name, draft: JSON.stringify({ ...draft, state: state.value }) }
+  const toBoard = state.value !== ''
+  const got = await send({ what: 'emissions', review: book.id, label: file.name, file, path: (key) => `/api/v1/reviews/${book.id}/measure/emissions?${new URLSearchParams({ ...query, key })}` })
+  if (got.ok) done(toBoard)
+  else trouble.value = `${file.name}: ${got.refusal.words}`
 }
 
 async function take(file: File | null | undefined, unit = '') {
@@ -198,7 +219,11 @@ defineExpose({ toLine: () => lookEntry.value?.focus() })
 const here = useHere() // what was typed stays while one looks elsewhere
 useEventListener('keydown', (e: KeyboardEvent) => {
   if (!here.value || isField(e.target) || e.ctrlKey || e.metaKey || e.altKey) return
-  const act = { i: asTold, c: confirm, o: () => lookEntry.value?.offer() }[e.key]
+  if (sweeping.value?.key(e)) {
+    e.preventDefault()
+    return
+  }
+  const act = { i: () => (analyzer.value ? void sweeping.value?.begin() : asTold()), c: confirm, o: () => lookEntry.value?.offer() }[e.key]
   if (!act) return
   e.preventDefault()
   act()
@@ -225,9 +250,10 @@ useEventListener('keydown', (e: KeyboardEvent) => {
       <p v-if="outside" class="doubt" data-outside>{{ outside }}</p>
       <TakeAids :left="left" :settings="told" @held="heldFor = String($event)" />
       <p class="told">
-        <ElButton v-if="told" size="small" name="as-told" @click="asTold">Dialled in as told: {{ megahertz(told.rbw_hz) }}, {{ told.detector }}, {{ told.hold }} hold <kbd>i</kbd></ElButton>
+        <ElButton v-if="told" size="small" name="as-told" @click="asTold">Dialled in as told: {{ megahertz(told.rbw_hz) }}, {{ told.detector }}, {{ told.hold }} hold <kbd v-if="!analyzer">i</kbd></ElButton>
         <span v-for="c in costs" :key="c" class="soft">{{ c }}</span>
       </p>
+      <InstrumentSweep v-if="analyzer && stairs && !heard" ref="sweeping" :review="book.id" :keyed="book.keyed(cell)" :path-id="pathId" :wiring="stairs.wiring" :modulated="carrierIs" :name="analyzer.name" :ready="unkeyed || safe === true && ready" :carrier="book.frequencyOf(cell)" @taken="keepTrace" />
       <LookEntry v-if="pathId || heard" ref="lookEntry" :key="cell.name" :review="book.id" :box="cell.name" :query="lookQuery" :carrier="book.frequencyOf(cell)" @take="takeLook" @read="wasReadTo" @adds="screenAdds = $event">
         <p v-for="f in goingOut.filter((g) => g.line)" :key="f.id" class="soft going" data-waiting><span class="mono">{{ f.label }}</span> on its way</p>
       </LookEntry>

@@ -24,7 +24,7 @@ function earlier() {
     <ol reversed :start="readings.length">
       <li v-for="r in last" :key="r.id" :class="{ out: !r.counts }">
         <b>{{ r.result ? watts(r.result.at_connector_w) : r.peak ? `${watts(r.peak.at_connector_w)} peak` : 'void' }}</b> <span class="mono">{{ r.text }}</span>
-        <p class="soft">{{ r.through.name }}<template v-if="r.outside">; {{ megahertz(r.frequency_hz) }}, outside the band claimed</template><template v-if="!r.counts">; {{ r.why_not }}</template></p>
+        <p class="soft">{{ r.through.name }}<template v-if="r.by?.length">; read by {{ r.by[0]!.name }} itself</template><template v-if="r.outside">; {{ megahertz(r.frequency_hz) }}, outside the band claimed</template><template v-if="!r.counts">; {{ r.why_not }}</template></p>
         <p v-if="r.standing === 'explained'" class="soft">explained: {{ r.standing_reason }}</p>
         <StandingWords :key="r.standing" :about="r.id" :standing="r.standing" :contradicts="r.doubts.some((d) => d.code === 'contradicts')" @say="(standing, reason) => emit('say', r.id, standing, reason)" />
       </li>

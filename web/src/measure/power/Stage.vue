@@ -5,7 +5,8 @@ import { useBench } from '../../bench/bench'
 import PathStaircase from '../../bench/paths/PathStaircase.vue'
 import { claimed, db, percent, watts, words, dial as dialDigits } from '../../shared/figures'
 import { remember } from '../../shared/remember'
-import { useLine } from '../../shared/lines'
+import { useInstruments } from '../../shared/instruments'
+import { useLine, useTold } from '../../shared/lines'
 import { api, ask, NoAnswer, outbox, send, useAsked, wordsOf, type Cell, type Keyed, type Reading, type Schemas } from '../../shared/server'
 import { type Standing } from '../../shared/StandingWords.vue'
 import { useBroadcastChannel } from '@vueuse/core'
@@ -79,8 +80,42 @@ watch([pathId, at], () => (asked.value = false))
 const budget = ref(false)
 const study = ref(false)
 
+// What instruments said of the line, for as long as it stands there as they said it.
+const said = useTold(book.id, 'power by', () => cell.value?.name ?? '', { text: '', by: '' })
+const known = useInstruments()
+const reading = ref(false)
+const hasSocket = computed(() => path.value?.parts.some((p) => bench.byId.get(p.kit_id)?.spec.meter && bench.byId.get(p.kit_id)?.socket) ?? false)
+/** Reads the meter by its socket, and puts it on the line. */
+async function readMeter() {
+  const c = cell.value
+  if (reading.value || !c) return
+  if (!hasSocket.value) {
+    blocked.value = 'The meter of this path has no socket: write its address on the bench, or type what it shows.'
+    return
+  }
+  reading.value = true
+  blocked.value = ''
+  const was = text.value
+  try {
+    const got = await known.connect((aware) => ask(api.POST('/api/v1/paths/{id}/read', { params: { path: { id: pathId.value }, query: { aware } }, body: { text: was } })))
+    if (cell.value !== c || text.value !== was) blocked.value = `Read meanwhile: ${got.by.map((b) => b.said).join(' ')}. What you typed stays.`
+    else {
+      const before = was && said.value.text === was ? (JSON.parse(said.value.by || '[]') as By[]) : []
+      text.value = got.text
+      said.value = { text: got.text, by: JSON.stringify([...before, ...got.by]) }
+    }
+  } catch (e) {
+    blocked.value = wordsOf(e)
+  } finally {
+    reading.value = false
+    toLine()
+  }
+}
+type By = Schemas['RecordBy']
+const saidBy = computed(() => (said.value.by ? (JSON.parse(said.value.by) as By[]) : []))
+
 const hints = computed(() => [
-  [['c', 'checked'], ['Space', 'timer'], ['m', 'meter'], ['s ⏎', `scale${scaleW.value ? ` (${scaleW.value} W)` : ''}`], ['f ⏎', 'frequency'], ['x', 'strike the last'], ['=', 'same again'], ['b', 'budget'], ['v ⏎', 'curves']],
+  [['c', 'checked'], ['Space', 'timer'], ...(hasSocket.value ? [['i', 'read the meter']] : []), ['m', 'meter'], ['s ⏎', `scale${scaleW.value ? ` (${scaleW.value} W)` : ''}`], ['f ⏎', 'frequency'], ['x', 'strike the last'], ['=', 'same again'], ['b', 'budget'], ['v ⏎', 'curves']],
   [['n', '144.1 h, ch 7'], ['r', 'refused'], ['j', '5 adjust, <5 class'], ['d', '5 its display'], ['g', 'its settings'], ['t', 'a trusted radio'], ['k', 'short, open'], ['?', 'a remark']],
 ])
 
@@ -94,7 +129,7 @@ const typed = computed(() => (mayCommand(text.value) ? read.answer.value : entry
 const isKept = (c: Command | null) => c?.kind === 'entry' || c?.kind === 'fact'
 /** What is sent of a line that is kept. */
 const draftOf = (line: string): Draft => ({
-  text: line, scale_w: scaleW.value, settings: settings.value || undefined, display_w: displayW.value ?? undefined, target_w: target.value?.w, at_most: target.value?.atMost || undefined, trusted: trusted.value ?? undefined,
+  text: line, scale_w: scaleW.value, settings: settings.value || undefined, display_w: displayW.value ?? undefined, target_w: target.value?.w, at_most: target.value?.atMost || undefined, trusted: trusted.value ?? undefined, by: said.value.text && line.includes(said.value.text.split(' ')[0]!) ? saidBy.value : undefined,
 })
 
 // What is typed, worked out: of this line, in this box, through this path, and of no other.
@@ -224,6 +259,7 @@ async function log() {
   })
   // It is on its way, and stands below: the next one is typed at once.
   text.value = ''
+  said.value = { text: '', by: '' }
   displayW.value = trusted.value = null
   toLine()
   const got = await outcome
@@ -308,6 +344,11 @@ function command(e: KeyboardEvent) {
     meant.does()
     return
   }
+  if (e.key === 'i' && text.value !== '' && text.value === said.value.text) {
+    e.preventDefault()
+    void readMeter()
+    return
+  }
   if (text.value.trim() !== '') return
   const actions: Record<string, () => void> = {
     ' ': () => timer.value?.toggle(),
@@ -317,6 +358,7 @@ function command(e: KeyboardEvent) {
       const i = paths.value.findIndex((p) => p.id === pathId.value)
       pathId.value = paths.value[(i + 1) % paths.value.length]?.id ?? ''
     },
+    i: () => void readMeter(),
     b: () => (budget.value = !budget.value),
     c: () => {
       const wiring = ready.value ? '' : (stairs.answer.value?.wiring ?? '')
@@ -410,6 +452,7 @@ const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
         <ElButton type="primary" native-type="submit" :disabled="!text.trim()">Log it <kbd>Enter</kbd></ElButton>
       </form>
       <p class="echo" :class="{ danger: blocked || trouble }" aria-live="polite">{{ blocked || trouble || echo }}</p>
+      <p v-if="reading || (text && text === said.text)" class="others soft" data-said>{{ reading ? 'reading the meter…' : `read by ${[...new Set(saidBy.map((b) => b.name))].join(' and ')} itself; i reads it again` }}</p>
       <p v-if="onTheWay.length" class="others soft">on its way: <span v-for="f in onTheWay" :key="f.id" class="mono going">{{ f.line?.text }}</span></p>
       <KeyTimer ref="timer" :key-s="stairs.answer.value?.key_s ?? 0" :rest-s="stairs.answer.value?.rest_s ?? 0" />
       <p v-if="settings || displayW || trusted" class="soft others">

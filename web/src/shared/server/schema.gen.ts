@@ -652,6 +652,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/drivers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring in a driver of the user's own, or another wording of it */
+        post: operations["add-driver"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/drivers/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The JSON Schema of drivers */
+        get: operations["get-driver-schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/drivers/{driver}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A driver as a file, in the shape of driver.schema.json */
+        get: operations["get-driver"];
+        put?: never;
+        post?: never;
+        /** Take a driver of the user's own away */
+        delete: operations["remove-driver"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/editions/{id}/cards/{file}": {
         parameters: {
             query?: never;
@@ -805,6 +857,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The drivers of instruments, and whether this server connects to any */
+        get: operations["list-drivers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/kinds/deviation": {
         parameters: {
             query?: never;
@@ -840,6 +909,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/kit/{id}/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a counter by its socket */
+        post: operations["read-frequency"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/kit/{id}/socket": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Write where an item listens, and its driver; an empty address takes it away */
+        put: operations["put-socket"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/kit/{id}/touchstone": {
         parameters: {
             query?: never;
@@ -851,6 +954,23 @@ export interface paths {
         get: operations["get-kit-touchstone"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/kit/{id}/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ask an instrument who it is, and try everything of its driver that changes nothing; a driver in the body is tried instead of the one kept */
+        post: operations["try-instrument"];
         delete?: never;
         options?: never;
         head?: never;
@@ -919,6 +1039,23 @@ export interface paths {
         /** Write a path on the version it was read at, or a new one at version 0 */
         put: operations["put-path"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/paths/{id}/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read the meter on a path, and its supply, by their sockets */
+        post: operations["read-power"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2233,6 +2370,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/reviews/{id}/sweeping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Dial in the analyzer at the end of a path and let it sweep; nothing is sent into a path in danger */
+        post: operations["start-sweeping"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/reviews/{id}/unplanned": {
         parameters: {
             query?: never;
@@ -2330,6 +2484,41 @@ export interface paths {
         put?: never;
         /** Levels along a path, kept or only drawn, at a carrier and its multiples; dangers and what on the bench would cure them */
         post: operations["get-staircase"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sweeping/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How a sweeping stands, with its last whole sweep */
+        get: operations["look-at-sweeping"];
+        put?: never;
+        post?: never;
+        /** Let the analyzer go */
+        delete: operations["end-sweeping"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sweeping/{id}/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** End a sweeping and take its last whole sweep, to be kept as a file */
+        post: operations["take-sweeping"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3491,6 +3680,14 @@ export interface components {
             /** Format: double */
             b_w: number;
         };
+        DriverView: {
+            cannot: string[];
+            id: string;
+            kind: string;
+            name: string;
+            own: boolean;
+            says: string;
+        };
         EditionView: {
             changed: string;
             /** Format: date-time */
@@ -3506,6 +3703,7 @@ export interface components {
             title: string;
         };
         EmissionsDraft: {
+            by?: components["schemas"]["RecordBy"][];
             detector?: string;
             heard?: boolean;
             /** Format: double */
@@ -3668,6 +3866,7 @@ export interface components {
             /** Format: double */
             applied_offset_db: number;
             budget: components["schemas"]["JudgeLevelBudget"];
+            by?: components["schemas"]["RecordBy"][];
             /** Format: double */
             carrier_dbm: number | null;
             /** Format: double */
@@ -3823,6 +4022,29 @@ export interface components {
             /** Format: int64 */
             same: number;
             written: boolean;
+        };
+        InstrumentReadBody: {
+            /** @description What stands on the line already: what is read is put with it */
+            text?: string;
+        };
+        InstrumentsDialled: {
+            told: string;
+            wanted?: string;
+            what: string;
+        };
+        InstrumentsSpoken: {
+            /**
+             * Format: double
+             * @description since the line before, in ms
+             */
+            ms: number;
+            sent: boolean;
+            text: string;
+        };
+        InstrumentsView: {
+            drivers: components["schemas"]["DriverView"][];
+            off: boolean;
+            open: boolean;
         };
         JudgeBucket: {
             /** Format: double */
@@ -4177,6 +4399,7 @@ export interface components {
             /** Format: date-time */
             retired_at: string | null;
             settings: string[];
+            socket: components["schemas"]["RecordSocket"];
             spec: components["schemas"]["KitSpec"];
             /** Format: int64 */
             version: number;
@@ -4682,6 +4905,7 @@ export interface components {
         };
         PowerDraft: {
             at_most?: boolean;
+            by?: components["schemas"]["RecordBy"][];
             check?: string;
             /** Format: double */
             display_w?: number;
@@ -4778,6 +5002,7 @@ export interface components {
             am_depth_percent?: number;
             at_most?: boolean;
             band: string;
+            by?: components["schemas"]["RecordBy"][];
             check?: string;
             /** Format: double */
             claimed_w: number | null;
@@ -4921,6 +5146,10 @@ export interface components {
             ready: boolean;
             /** @description Nothing has changed since the last edition: there is nothing to freeze */
             unchanged: boolean;
+        };
+        Read: {
+            by: components["schemas"]["RecordBy"][];
+            text: string;
         };
         ReadingBaseline: {
             against?: string;
@@ -5090,6 +5319,16 @@ export interface components {
             readings: string[];
             transmitter: string;
         };
+        RecordBy: {
+            /** Format: date-time */
+            at: string;
+            driver: string;
+            identity: string;
+            kit_id: string;
+            name: string;
+            said: string;
+            simulated?: boolean;
+        };
         RecordClaim: {
             read_on?: string;
             source?: string;
@@ -5201,6 +5440,10 @@ export interface components {
             };
             path_ids?: string[];
             supply_v?: number[];
+        };
+        RecordSocket: {
+            address: string;
+            driver: string;
         };
         RecordStackEvidence: {
             meter?: components["schemas"]["RecordKitCopy"];
@@ -5744,6 +5987,49 @@ export interface components {
             verdict: string;
             why: string;
         };
+        SweepingStartedBody: {
+            band: string;
+            /** @description What could hurt the input was seen, and may be sent */
+            confirmed?: boolean;
+            /** Format: double */
+            frequency_hz: number;
+            level: string;
+            mode: string;
+            /** @enum {string} */
+            modulated?: "" | "bare" | "modulated";
+            /** Format: uuid */
+            path_id: string;
+            /**
+             * Format: double
+             * @description Of the range to look at; 0 for the one told
+             */
+            start_hz?: number;
+            /** Format: double */
+            stop_hz?: number;
+            wiring?: string;
+        };
+        SweepingView: {
+            dialled: components["schemas"]["InstrumentsDialled"][];
+            /** Format: double */
+            held_s: number;
+            /** @description what could hurt the input, to be confirmed before it is sent */
+            hurts: string[];
+            id: string;
+            identity: string;
+            /** Format: double */
+            one_takes_s: number;
+            overloaded: boolean;
+            /** @description why it stopped, or what is wrong with what it shows */
+            says: string;
+            /** Format: double */
+            settle_s: number;
+            /** @enum {string} */
+            state: "dialling" | "confirm" | "sweeping" | "stopped";
+            /** Format: int64 */
+            sweeps: number;
+            /** @description the last whole sweep as it would be shown */
+            view: unknown;
+        };
         TakeNew: {
             band: string;
             draft: unknown;
@@ -5781,6 +6067,23 @@ export interface components {
              */
             path_id?: string;
             wiring?: string;
+        };
+        TakenSweep: {
+            csv: string;
+            /** @description what the instrument told of it */
+            draft: unknown;
+            name: string;
+        };
+        Tried: {
+            identity: string;
+            lines: components["schemas"]["TriedLine"][];
+            spoken: components["schemas"]["InstrumentsSpoken"][];
+            trouble: string;
+        };
+        TriedLine: {
+            fine: boolean;
+            says: string;
+            what: string;
         };
         UncertaintyLine: {
             distribution: string;
@@ -6056,7 +6359,10 @@ export interface operations {
     };
     "get-bench": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The practice review whose bench it is; empty for the real one */
+                practice?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -7478,6 +7784,134 @@ export interface operations {
             };
         };
     };
+    "add-driver": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": string;
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DriverView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-driver-schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get-driver": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                driver: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Security-Policy"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "remove-driver": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                driver: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get-edition-card": {
         parameters: {
             query?: {
@@ -7791,6 +8225,35 @@ export interface operations {
             };
         };
     };
+    "list-drivers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentsView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get-deviation-offers": {
         parameters: {
             query?: never;
@@ -7889,6 +8352,77 @@ export interface operations {
             };
         };
     };
+    "read-frequency": {
+        parameters: {
+            query?: {
+                /** @description I know that this server is open to others */
+                aware?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentReadBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Read"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "put-socket": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecordSocket"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get-kit-touchstone": {
         parameters: {
             query?: {
@@ -7912,6 +8446,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "try-instrument": {
+        parameters: {
+            query?: {
+                /** @description I know that this server is open to others */
+                aware?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tried"];
                 };
             };
             /** @description Error */
@@ -8045,6 +8617,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PathView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "read-power": {
+        parameters: {
+            query?: {
+                /** @description I know that this server is open to others */
+                aware?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentReadBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Read"];
                 };
             };
             /** @description Error */
@@ -11619,6 +12229,44 @@ export interface operations {
             };
         };
     };
+    "start-sweeping": {
+        parameters: {
+            query?: {
+                /** @description I know that this server is open to others */
+                aware?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SweepingStartedBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SweepingView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get-unplanned": {
         parameters: {
             query?: never;
@@ -11840,6 +12488,97 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WiringStaircase"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "look-at-sweeping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SweepingView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "end-sweeping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "take-sweeping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenSweep"];
                 };
             };
             /** @description Error */

@@ -1,0 +1,65 @@
+package instruments
+
+import (
+	"fmt"
+	"maps"
+	"slices"
+	"strings"
+)
+
+// TriedLine is a thing of a driver that was tried, and what came of it.
+type TriedLine struct {
+	What string
+	Says string
+	Fine bool
+}
+
+// Try tries everything of the driver that changes nothing: each setting is asked for and set to what
+// it is, outputs aside, each figure is read, one sweep taken. Where the line breaks it ends.
+func (l *Line) Try() []TriedLine {
+	out := []TriedLine{}
+	add := func(what, says string, err error) {
+		if err != nil {
+			says = err.Error()
+		}
+		out = append(out, TriedLine{what, says, err == nil})
+	}
+	for _, name := range slices.Sorted(maps.Keys(l.Driver.Settings)) {
+		s, what := l.Driver.Settings[name], strings.ReplaceAll(name, "_", " ")
+		if s.Ask == "" {
+			continue
+		}
+		told, err := l.told(name)
+		if err == nil && s.Tell != "" && name != "output" {
+			if err = l.Tell(name, told); err == nil {
+				err = l.checkErrors()
+			}
+			if err == nil {
+				var again string
+				if again, err = l.told(name); err == nil && again != told {
+					err = trouble("set to %s, it says %s", told, again)
+				}
+			}
+		}
+		add(what, told, err)
+	}
+	for _, name := range slices.Sorted(maps.Keys(l.Driver.Figures)) {
+		v, err := l.Read(name)
+		add(name, fmt.Sprintf("%.6g", v), err)
+	}
+	if l.Driver.Sweep != nil {
+		state, err := l.State()
+		if err == nil {
+			err = l.Begin()
+		}
+		points := 0
+		if err == nil {
+			var got *Taken
+			if got, err = l.Sweep(state); err == nil {
+				points = len(got.Trace.Levels)
+			}
+		}
+		add("a sweep", fmt.Sprintf("%d points, whole", points), err)
+	}
+	return out
+}
