@@ -144,7 +144,7 @@ func (a *App) StartSweeping(ctx context.Context, ask SweepAsk) (*SweepingView, e
 	}
 	s.wanted.Points = pointsFor(s.wanted)
 	run, end := context.WithTimeout(context.Background(), mostSweeping)
-	l, done, err := a.converse(ctx, s.item.ID, ask.Aware, nil)
+	l, done, err := a.converse(run, s.item.ID, ask.Aware, nil) // it outlives what asked for it
 	if err != nil {
 		end()
 		return nil, named(s.item.Name, err)
@@ -161,7 +161,6 @@ func (a *App) StartSweeping(ctx context.Context, ask SweepAsk) (*SweepingView, e
 	}
 	a.Rack.sweeping[s.view.ID] = s
 	a.Rack.lock.Unlock()
-	context.AfterFunc(run, l.Close)
 	go func() {
 		defer done()
 		defer end()

@@ -12,15 +12,19 @@ import (
 // the path of that name.
 func unswept(t *testing.T, path string) *typist {
 	t.Helper()
-	base := serve(t, true)
 	p := &typist{browser: open(t)}
+	p.unswept(serve(t, true), path)
+	return p
+}
+
+func (p *typist) unswept(base, path string) {
+	p.t.Helper()
 	p.do(c.Navigate(base+larkrise+"/emissions"), c.WaitVisible(c.CSS(".boxes")))
 	p.do(press(".boxes button:nth-of-type(2)"))
 	p.do(c.WaitEnabled(c.CSS("[name=preflight]")), press(".fields .el-select"))
 	p.waitFor("String([...document.querySelectorAll('.el-select-dropdown__item')].some((o) => o.innerText === '"+path+"'))", "true")
 	eval[bool](p.browser, "([...document.querySelectorAll('.el-select-dropdown__item')].find((o) => o.innerText === '"+path+"').click(), document.activeElement.blur(), true)")
 	p.waitText(".staircase h3", path)
-	return p
 }
 
 // look goes through the wiring where that is asked for, types a look and keeps it.

@@ -102,11 +102,13 @@ type Aware struct {
 type instrumentTried struct {
 	IDPath
 	Aware
-	RawBody []byte `contentType:"application/json" required:"false"`
+	Body struct {
+		Driver string `json:"driver" required:"false" doc:"The text of a driver to try instead of the one kept"`
+	}
 }
 
 func (s *Server) tryInstrument(ctx context.Context, in *instrumentTried) (*body[app.Tried], error) {
-	out, err := s.app.TryDriver(ctx, in.ID, in.Aware.Aware, in.RawBody)
+	out, err := s.app.TryDriver(ctx, in.ID, in.Aware.Aware, []byte(in.Body.Driver))
 	if err != nil {
 		return nil, err
 	}

@@ -87,7 +87,7 @@ func (s *Server) register(e *echo.Echo) huma.API {
 	post(api, "instruments", "add-driver", "/drivers", "Bring in a driver of the user's own, or another wording of it", created, s.addDriver, unchecked)
 	remove(api, "instruments", "remove-driver", "/drivers/{driver}", "Take a driver of the user's own away", s.removeDriver)
 	put(api, "instruments", "put-socket", "/kit/{id}/socket", "Write where an item listens, and its driver; an empty address takes it away", s.putSocket)
-	post(api, "instruments", "try-instrument", "/kit/{id}/try", "Ask an instrument who it is, and try everything of its driver that changes nothing; a driver in the body is tried instead of the one kept", http.StatusOK, s.tryInstrument, unchecked)
+	post(api, "instruments", "try-instrument", "/kit/{id}/try", "Ask an instrument who it is, and try everything of its driver that changes nothing; a driver in the body is tried instead of the one kept", http.StatusOK, s.tryInstrument)
 	post(api, "instruments", "read-power", "/paths/{id}/read", "Read the meter on a path, and its supply, by their sockets", http.StatusOK, s.readPower)
 	post(api, "instruments", "read-frequency", "/kit/{id}/read", "Read a counter by its socket", http.StatusOK, s.readFrequency)
 	post(api, "instruments", "start-sweeping", "/reviews/{id}/sweeping", "Dial in the analyzer at the end of a path and let it sweep; nothing is sent into a path in danger", created, s.startSweeping)

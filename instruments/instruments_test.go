@@ -225,7 +225,7 @@ func TestInstrumentsThatDoNot(t *testing.T) {
 				id = "scpi-analyzer"
 			}
 			d := driver(t, id)
-			d.WaitS, d.Sweep = 0.2, d.Sweep
+			d.WaitS = 0.2
 			if name == "endless" || c.sweeps {
 				d.WaitS = 20
 			}

@@ -93,12 +93,12 @@ func (l *Line) Dial(w Wanted) (State, []Dialled, error) {
 		}
 	}
 	if w.AttenuationDB != nil && l.Driver.Settings["attenuation_db"].Tell != "" {
-		all = append(all, one{"attenuation_db", "Input attenuation, dB", written(*w.AttenuationDB)})
+		all = append(all, one{"attenuation_db", "Input attenuation", written(*w.AttenuationDB)})
 	}
 	add("pre_amplifier", "Pre-amplifier", w.PreAmplifier)
-	add("start_hz", "Start, Hz", written(w.StartHz))
-	add("stop_hz", "Stop, Hz", written(w.StopHz))
-	add("rbw_hz", "Resolution bandwidth, Hz", written(w.RBWHz))
+	add("start_hz", "Start", written(w.StartHz))
+	add("stop_hz", "Stop", written(w.StopHz))
+	add("rbw_hz", "Resolution bandwidth", written(w.RBWHz))
 	add("points", "Points", strconv.Itoa(w.Points))
 	add("detector", "Detector", w.Detector)
 	add("hold", "Hold", w.Hold)
@@ -107,18 +107,19 @@ func (l *Line) Dial(w Wanted) (State, []Dialled, error) {
 		if err := l.Tell(o.name, o.value); err != nil {
 			return State{}, out, err
 		}
-		if err := l.checkErrors(); err != nil {
-			return State{}, out, trouble("%s %s: %s", o.what, o.value, err.Error())
+		// As many points as it has will do: what it took is read back.
+		if err := l.checkErrors(); err != nil && o.name != "points" {
+			return State{}, out, trouble("%s %s: %s", o.what, withUnit(o.name, o.value), err.Error())
 		}
 		told, err := l.told(o.name)
 		if err != nil {
 			return State{}, out, err
 		}
-		out = append(out, Dialled{o.what, o.value, told})
+		out = append(out, Dialled{o.what, withUnit(o.name, o.value), withUnit(o.name, told)})
 	}
 	s, err := l.State()
 	if err == nil {
-		out = append(out, Dialled{What: "Offset, dB", Told: written(s.OffsetDB)})
+		out = append(out, Dialled{What: "Offset", Told: withUnit("offset_db", written(s.OffsetDB))})
 	}
 	return s, out, err
 }

@@ -1,10 +1,14 @@
 package instruments
 
 import (
+	"cmp"
 	"fmt"
 	"maps"
 	"slices"
+	"strconv"
 	"strings"
+
+	"talloak/core/units"
 )
 
 // TriedLine is a thing of a driver that was tried, and what came of it.
@@ -12,6 +16,18 @@ type TriedLine struct {
 	What string
 	Says string
 	Fine bool
+}
+
+// inUnits are the units of what is set and read, by the name's last word.
+var inUnits = map[string]string{"db": "dB", "dbm": "dBm", "volts": "V", "amps": "A", "power": "W"}
+
+// withUnit writes a figure of that name with its unit.
+func withUnit(name, value string) string {
+	_, last, _ := strings.Cut(name, "_")
+	if v, err := strconv.ParseFloat(value, 64); err == nil && (last == "hz" || name == "frequency") {
+		return units.Hertz(v).String()
+	}
+	return strings.TrimSpace(value + " " + cmp.Or(inUnits[last], inUnits[name]))
 }
 
 // Try tries everything of the driver that changes nothing: each setting is asked for and set to what
@@ -25,7 +41,7 @@ func (l *Line) Try() []TriedLine {
 		out = append(out, TriedLine{what, says, err == nil})
 	}
 	for _, name := range slices.Sorted(maps.Keys(l.Driver.Settings)) {
-		s, what := l.Driver.Settings[name], strings.ReplaceAll(name, "_", " ")
+		s, what := l.Driver.Settings[name], strings.TrimSuffix(strings.TrimSuffix(strings.TrimSuffix(strings.ReplaceAll(name, "_", " "), " hz"), " dbm"), " db")
 		if s.Ask == "" {
 			continue
 		}
@@ -41,11 +57,11 @@ func (l *Line) Try() []TriedLine {
 				}
 			}
 		}
-		add(what, told, err)
+		add(what, withUnit(name, told), err)
 	}
 	for _, name := range slices.Sorted(maps.Keys(l.Driver.Figures)) {
 		v, err := l.Read(name)
-		add(name, fmt.Sprintf("%.6g", v), err)
+		add(name, withUnit(name, written(v)), err)
 	}
 	if l.Driver.Sweep != nil {
 		state, err := l.State()

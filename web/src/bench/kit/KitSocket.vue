@@ -36,12 +36,7 @@ async function tryIt() {
   tried.value = null
   wrong.value = ''
   try {
-    tried.value = await known.connect(async (aware) => {
-      const response = await fetch(`/api/v1/kit/${props.item.id}/try?aware=${aware}`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: own.value.trim() || undefined })
-      const got = (await response.json()) as Schemas['Tried']
-      if (!response.ok) throw refusal(response.status, got)
-      return got
-    })
+    tried.value = await known.connect((aware) => ask(api.POST('/api/v1/kit/{id}/try', { params: { path: { id: props.item.id }, query: { aware } }, body: { driver: own.value } })))
   } catch (e) {
     wrong.value = wordsOf(e)
   } finally {

@@ -14,6 +14,7 @@ const known = useInstruments()
 const now = ref<View | null>(null)
 const trouble = ref('')
 const asking = ref(false)
+const section = ref<HTMLElement>()
 const from = ref('')
 const to = ref('')
 const running = computed(() => now.value != null && ['dialling', 'sweeping'].includes(now.value.state))
@@ -27,6 +28,7 @@ async function begin(confirmed = false) {
     return
   }
   asking.value = true
+  section.value?.scrollIntoView({ block: 'start' })
   const hz = (text: string) => Math.round((Number(text.trim().replace(',', '.')) || 0) * 1e6)
   const body = { ...props.keyed, path_id: props.pathId, wiring: props.wiring, modulated: props.modulated as '' | 'bare' | 'modulated', start_hz: hz(from.value), stop_hz: hz(to.value), confirmed }
   try {
@@ -100,7 +102,7 @@ const multiples = computed(() => Array.from({ length: 12 }, (_, i) => (i + 1) * 
 </script>
 
 <template>
-  <section class="by" data-sweeping>
+  <section ref="section" class="by" data-sweeping>
     <p class="line">
       <ElButton v-if="!running" size="small" name="sweep" :disabled="asking || known.off" @click="begin()">Let {{ name }} sweep <kbd>Esc</kbd> <kbd>i</kbd></ElButton>
       <template v-if="!now"><label class="soft">from <input v-model="from" name="sweep-from" inputmode="decimal" placeholder="as told" /> to <input v-model="to" name="sweep-to" inputmode="decimal" placeholder="as told" /> MHz</label><span class="soft">it is dialled in as told and read back; you key, and take the trace when it has settled</span></template>
@@ -113,12 +115,12 @@ const multiples = computed(() => Array.from({ length: 12 }, (_, i) => (i + 1) * 
     </div>
     <p v-if="trouble || now?.says" class="danger" role="alert">{{ trouble || words(now!.says) }}</p>
     <template v-if="now && now.state !== 'confirm'">
-      <p v-if="now.dialled.length" class="dialled"><span v-for="d in now.dialled" :key="d.what" :class="{ danger: d.wanted && d.wanted !== d.told && Number(d.wanted) !== Number(d.told) }"><span class="soft">{{ d.what }}</span> {{ d.told }}</span></p>
+      <p v-if="now.dialled.length" class="dialled"><span v-for="d in now.dialled" :key="d.what" :class="{ danger: d.wanted && d.wanted !== d.told && d.what !== 'Points' }"><span class="soft">{{ d.what }}</span> {{ words(d.told) }}</span></p>
       <svg v-if="trace" :viewBox="`0 0 ${W} ${H}`" role="img" :aria-label="`The trace as it comes, ${megahertz(start)} to ${megahertz(stop)}${now.view?.carrier_dbm == null ? '' : `, carrier ${dbm(now.view.carrier_dbm)} at the connector`}`" data-live>
         <line v-for="f in multiples" :key="f" class="at" :x1="x(f)" :x2="x(f)" :y1="14" :y2="H - 30" />
         <text v-for="(f, n) in multiples" :key="`t${f}`" :x="x(f)" :y="H - 14" text-anchor="middle">{{ n === 0 ? megahertz(f) : `${Math.round(f / carrier)} f` }}</text>
         <text x="42" :y="y(top - 6) + 4" text-anchor="end">{{ Math.round(top - 6) }}</text>
-        <text x="42" :y="y(bottom + 4) + 4" text-anchor="end">{{ Math.round(bottom + 4) }}</text>
+        <text x="42" :y="y(bottom + 4) + 4" text-anchor="end">{{ words(String(Math.round(bottom + 4))) }}</text>
         <text x="4" y="10">dBm at the connector</text>
         <polyline class="trace" :points="trace" />
       </svg>

@@ -82,7 +82,8 @@ function confirm() {
   const now = props.stairs
   if (!now?.safe || ready.value) return
   book.check(now.wiring)
-  void nextTick(() => input.value?.focus())
+  // Where the instrument sweeps itself, its key comes next.
+  if (!analyzer.value) void nextTick(() => input.value?.focus())
 }
 
 watch(() => [props.cell.name, props.pathId], () => {

@@ -4027,6 +4027,10 @@ export interface components {
             /** @description What stands on the line already: what is read is put with it */
             text?: string;
         };
+        InstrumentTriedBody: {
+            /** @description The text of a driver to try instead of the one kept */
+            driver?: string;
+        };
         InstrumentsDialled: {
             told: string;
             wanted?: string;
@@ -8473,7 +8477,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": string;
+                "application/json": components["schemas"]["InstrumentTriedBody"];
             };
         };
         responses: {
