@@ -14,13 +14,14 @@ import (
 // may lists, for every room outside the core, the rooms of ours it may know beside the
 // core. A room that is not here may not be there.
 var may = map[string][]string{
-	"app":                   {"store", "publish", "publish/drawing", "instruments"},
+	"app":                   {"store", "publish", "publish/drawing", "instruments", "instruments/simulated", "practice"},
 	"cmd/talloak":           {"app", "demo", "httpapi", "instruments/simulated", "publish", "rulebooks", "store", "web"},
 	"demo":                  {"app", "instruments/simulated", "publish", "store"},
-	"httpapi":               {"app", "publish", "store"},
+	"httpapi":               {"app", "practice", "publish", "store"},
 	"instruments":           {},
 	"instruments/scpi":      {},
 	"instruments/simulated": {"instruments/scpi"},
+	"practice":              {"instruments/simulated"},
 	"measuretest":           {"rulebooks"},
 	"publish":               {"publish/drawing"},
 	"publish/drawing":       {},

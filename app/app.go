@@ -34,6 +34,10 @@ type App struct {
 	// Rack is the way to the instruments on the bench.
 	Rack Rack
 
+	// PracticeSpeed is how many times faster than life practice benches go.
+	PracticeSpeed float64
+	practices     practices
+
 	books Books
 	ids   []string
 
@@ -54,7 +58,7 @@ type Rack struct {
 // New is the application on a store, with the kinds of measurement it knows and the rule
 // books that ship, by their ids in order.
 func New(s *store.Store, kinds []measure.Kind, books Books, ids []string) *App {
-	return &App{Store: s, Kinds: kinds, Events: newEvents(), books: books, ids: ids}
+	return &App{Store: s, Kinds: kinds, Events: newEvents(), PracticeSpeed: practiceSpeed, books: books, ids: ids}
 }
 
 // Kind is the kind of measurement of that name; store.ErrNotFound where there is none.

@@ -133,7 +133,9 @@ func (a *App) converse(ctx context.Context, kitID string, aware bool, with *inst
 		return nil, nil, problem.New("kit_id", "no address is written for it on the bench")
 	}
 	if a.Rack.Open && !aware && !a.Rack.Off {
-		return nil, nil, ErrUnaware
+		if item, err := a.Store.KitItem(ctx, kitID); err != nil || item.Practice == "" { // a practice bench is in this very server
+			return nil, nil, ErrUnaware
+		}
 	}
 	if with == nil {
 		if with, err = a.Driver(ctx, socket.Driver); err != nil {
@@ -284,12 +286,12 @@ func (a *App) readInto(ctx context.Context, out *Read, kitID, name string, aware
 	}
 	said := strings.Join(words, " ")
 	out.Text = strings.TrimSpace(out.Text + " " + said)
-	out.By = append(out.By, record.By{KitID: kitID, Name: name, Identity: who, Driver: l.Driver.ID, Said: said, At: time.Now().UTC().Truncate(time.Millisecond), Simulated: simulated(who)})
+	out.By = append(out.By, record.By{KitID: kitID, Name: name, Identity: who, Driver: l.Driver.ID, Said: said, At: time.Now().UTC().Truncate(time.Millisecond), Simulated: isSimulated(who)})
 	return nil
 }
 
-// simulated tells an instrument that says it is one of ours that is not there.
-func simulated(identity string) bool { return strings.HasPrefix(identity, "Tall Oak,Simulated") }
+// isSimulated tells an instrument that says it is one of ours that is not there.
+func isSimulated(identity string) bool { return strings.HasPrefix(identity, "Tall Oak,Simulated") }
 
 // asTyped writes a figure as a person would on the entry line: to four places and no finer.
 func asTyped(figure string, v float64) string {

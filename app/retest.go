@@ -22,6 +22,9 @@ func (a *App) Retest(ctx context.Context, of, id string, same bool, changes stri
 	if err != nil {
 		return err
 	}
+	if before.Practice != "" {
+		return problem.New("id", "a practice radio is not there to be tested again: begin the scenario anew")
+	}
 	changes = strings.TrimSpace(changes)
 	if same && changes == "" {
 		return problem.New("changes", "say what was changed on the unit since")

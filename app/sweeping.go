@@ -207,7 +207,7 @@ func (a *App) sweepOn(ctx context.Context, s *Sweeping, l *instruments.Line, t *
 	if err != nil {
 		return err
 	}
-	s.by = record.By{KitID: s.item.ID, Name: s.item.Name, Identity: who, Driver: l.Driver.ID, Simulated: simulated(who)}
+	s.by = record.By{KitID: s.item.ID, Name: s.item.Name, Identity: who, Driver: l.Driver.ID, Simulated: isSimulated(who)}
 	s.begun = time.Now()
 	s.change(func(v *SweepingView) { v.State, v.OneTakesS = Running, takes })
 	for drawn := (time.Time{}); ; {

@@ -59,7 +59,9 @@ func serve(t testing.TB) (*client, *store.Store) {
 	s := storetest.Open(t)
 	engine := compute.New(rulebooks.Find, rulebooks.IDs())
 	files := fstest.MapFS{"index.html": {Data: []byte("<p>front</p>")}, "assets/a.js": {Data: []byte("1")}}
-	server := httptest.NewServer(New(app.New(s, kinds.All(), rulebooks.Find, rulebooks.IDs()), engine, files, Options{}))
+	a := app.New(s, kinds.All(), rulebooks.Find, rulebooks.IDs())
+	a.PracticeSpeed = 300
+	server := httptest.NewServer(New(a, engine, files, Options{}))
 	t.Cleanup(server.Close)
 	return &client{t, server.URL}, s
 }

@@ -31,6 +31,7 @@ type ReviewView struct {
 	Sheet     record.Sheet        `json:"sheet"`
 	Adds      record.Adds         `json:"adds"`
 	Follows   string              `json:"follows,omitempty" doc:"The review that this one is the re-test of"`
+	Practice  string              `json:"practice,omitempty" doc:"The scenario that it practises on"`
 	Editions  []EditionView       `json:"editions"`
 	Stages    []board.Stage       `json:"stages"`
 }
@@ -160,7 +161,7 @@ func (s *Server) getReview(ctx context.Context, in *IDPath) (*body[ReviewView], 
 	}
 	out := ReviewView{
 		ID: r.ID, Version: r.Version, CreatedAt: r.CreatedAt, UpdatedAt: r.UpdatedAt, Title: r.Title(), Subject: r.Subject, Claims: r.Lines,
-		Cells: namedCells(r, r.Cells), Bands: namedCells(r, r.Bands()), Heard: namedCells(r, r.Heard()), Whole: namedCells(r, []claims.Cell{{}}), Rules: r.Review.Rules, Sheet: r.Sheet, Adds: r.Adds, Follows: r.Follows, Editions: []EditionView{}, Stages: board.Stages(r, len(editions)),
+		Cells: namedCells(r, r.Cells), Bands: namedCells(r, r.Bands()), Heard: namedCells(r, r.Heard()), Whole: namedCells(r, []claims.Cell{{}}), Rules: r.Review.Rules, Sheet: r.Sheet, Adds: r.Adds, Follows: r.Follows, Practice: r.Practice, Editions: []EditionView{}, Stages: board.Stages(r, len(editions)),
 	}
 	for _, e := range editions {
 		out.Editions = append(out.Editions, viewEdition(e))

@@ -69,13 +69,18 @@ type practiceRow struct {
 
 func (practiceRow) TableName() string { return "practice" }
 
+func (r *practiceRow) fact() record.Practice {
+	return record.Practice{ReviewID: r.ReviewID, Scenario: r.Scenario, Seed: uint64(r.Seed), BegunAt: r.BegunAt, Kept: r.Kept}
+}
+
 // Practice is what is kept of a practice review; ErrNotFound where it is none.
 func (s *Store) Practice(ctx context.Context, reviewID string) (*record.Practice, error) {
 	var row practiceRow
 	if err := s.db.WithContext(ctx).First(&row, "review_id = ?", reviewID).Error; err != nil {
 		return nil, translate(err)
 	}
-	return &record.Practice{ReviewID: row.ReviewID, Scenario: row.Scenario, Seed: uint64(row.Seed), BegunAt: row.BegunAt, Kept: row.Kept}, nil
+	out := row.fact()
+	return &out, nil
 }
 
 // PutPractice writes what is kept of a practice review.
@@ -85,4 +90,9 @@ func (s *Store) PutPractice(ctx context.Context, p *record.Practice) error {
 	}
 	row := &practiceRow{p.ReviewID, p.Scenario, int64(p.Seed), p.BegunAt, p.Kept}
 	return translate(s.db.WithContext(ctx).Clauses(clause.OnConflict{UpdateAll: true}).Create(row).Error)
+}
+
+// Practices are all practice reviews, the newest first.
+func (s *Store) Practices(ctx context.Context) ([]record.Practice, error) {
+	return facts(s.db.WithContext(ctx).Order("begun_at DESC, review_id"), (*practiceRow).fact)
 }

@@ -161,7 +161,7 @@ func (s *Store) ReviewsOf(ctx context.Context, want Wanted, after *Place, n int)
 	query := `SELECT r.*, ` + standpointColumns + `,
 		(SELECT count(*) FROM editions e WHERE e.review_id = r.id) AS editions, coalesce(k.basis, '') AS basis, k.summary AS kept
 		FROM (SELECT * FROM reviews %s ORDER BY updated_at DESC, id LIMIT ?) r LEFT JOIN rulings k ON k.review_id = r.id ORDER BY r.updated_at DESC, r.id`
-	where, args := "WHERE true", []any{}
+	where, args := "WHERE practice = ''", []any{}
 	also := func(condition string, more ...any) {
 		where += " AND (" + condition + ")"
 		args = append(args, more...)

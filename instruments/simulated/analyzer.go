@@ -67,7 +67,7 @@ func (b *Bench) arriving() []Line {
 	var out []Line
 	for _, l := range b.sent() {
 		if loss, ok := b.scene.ToInput.LossAt(l.Frequency); ok {
-			l.Level -= units.DBm(loss)
+			l.Level -= units.DBm(loss) + b.brokenBefore()
 			out = append(out, l)
 		}
 	}
@@ -81,7 +81,10 @@ func (b *Bench) bear() {
 		b.killGenerator()
 	}
 	for _, l := range b.arriving() {
-		b.analyzer.blown = b.analyzer.blown || l.Level > b.scene.Analyzer.SurvivesDBm
+		if l.Level > b.scene.Analyzer.SurvivesDBm && !b.analyzer.blown {
+			b.analyzer.blown = true
+			b.tell("the analyzer's input took more than it survives, and is broken", true)
+		}
 	}
 }
 

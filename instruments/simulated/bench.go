@@ -34,6 +34,7 @@ type Bench struct {
 	analyzer  analyzerState
 	aperture  time.Duration
 	counted   int
+	hands     handsState
 
 	devices map[string]*scpi.Device
 }
@@ -49,6 +50,11 @@ func NewBench(scene Scene, seed uint64, speed float64) *Bench {
 	b.resetMeter()
 	b.resetAnalyzer()
 	b.resetCounter()
+	b.hands = handsState{heat: map[string]float64{}, broken: map[string]bool{}}
+	b.analyzer.offset, b.supply.on = scene.OffsetDB, scene.Supplied
+	if scene.AttenuationDB > 0 {
+		b.analyzer.attenuation = scene.AttenuationDB
+	}
 	b.devices = map[string]*scpi.Device{
 		"transmitter": b.transmitterDevice(), "power-meter": b.meterDevice(), "analyzer": b.analyzerDevice(),
 		"generator": b.generatorDevice(), "supply": b.supplyDevice(), "counter": b.counterDevice(),
@@ -126,6 +132,11 @@ func (b *Bench) sentAt(volts float64) []Line {
 		for i := range lines {
 			lines[i].Level -= warm
 			lines[i].Frequency *= units.Hertz(1 + radio.OffPPM*1e-6*ofCarrier(i, b.tuned, lines[i].Frequency))
+		}
+		for i := range lines {
+			if lines[i].Level -= units.DBm(b.hands.lostDB); i > 0 {
+				lines[i].Level += units.DBm(b.hands.dirtyDB)
+			}
 		}
 		return lines
 	}

@@ -41,26 +41,36 @@ func (b *Bench) beginReading() { b.meter.begun, b.meter.done = true, b.lasts(aRe
 // readMeter takes a reading of what arrives now. What the meter makes of the frequency does not
 // depend on what its correction is set to: its error is stated over all it covers.
 func (b *Bench) readMeter() {
+	b.meter.begun = false
+	b.meter.last = b.glance()
+}
+
+// glance is what the meter shows at a moment.
+func (b *Bench) glance() *meterReading {
 	m := &b.scene.Meter
 	b.meter.taken++
-	b.meter.begun = false
 	got := &meterReading{swr: 1}
-	b.meter.last = got
 	lines := b.sent()
 	if len(lines) == 0 || b.scene.ToMeter == nil {
-		return
+		return got
 	}
 	f := lines[0].Frequency
 	loss, known := b.scene.ToMeter.LossAt(f)
 	if !known || f < m.From || f > m.To {
 		got.void = true
-		return
+		return got
 	}
 	r := random(b.seed, "meter", b.meter.taken)
-	w := carrierW(lines) / loss.Ratio() * units.DB(m.OffDB).Ratio() * (1 + m.Scatter*r.NormFloat64())
+	w := carrierW(lines) / loss.Ratio() / units.DB(b.brokenBefore()).Ratio() * units.DB(m.OffDB).Ratio() * (1 + m.Scatter*r.NormFloat64())
 	rho := rf.Rho(m.SWR)
 	got.forwardW, got.reflectedW, got.swr = w, w*rho*rho, m.SWR
+	if b.hands.loose {
+		got.swr = 1.5 + b.hands.lostDB/2
+		rho := rf.Rho(got.swr)
+		got.reflectedW = w * rho * rho
+	}
 	got.void = w > mostOver*m.FullW
+	return got
 }
 
 // meterAnswer is a figure of the last reading in the unit of the meter.

@@ -10,14 +10,17 @@ import (
 // Scene is a bench as it truly is: what the radio does, what the instruments are and how they
 // are off, and what lies between. Nobody at the sockets is told.
 type Scene struct {
-	Name     string
-	Radio    Set
-	Meter    PowerMeter
-	Analyzer Spectrum
-	Supply   Source
-	ToMeter  *path.Path // from the radio's connector; nil where the meter is not on it
-	ToInput  *path.Path // to the analyzer's input
-	Antenna  bool       // the generator is at the antenna connector
+	Name          string
+	Radio         Set
+	Meter         PowerMeter
+	Analyzer      Spectrum
+	Supply        Source
+	ToMeter       *path.Path // from the radio's connector; nil where the meter is not on it
+	ToInput       *path.Path // to the analyzer's input
+	Antenna       bool       // the generator is at the antenna connector
+	OffsetDB      float64    // that the analyzer was left with
+	AttenuationDB float64    // that its input was left with; 0 is its usual one
+	Supplied      bool       // the radio runs off its own battery: it is fed whatever the supply does
 }
 
 // Set is a radio on the bench: a Radio with the frequencies it covers and what it draws.

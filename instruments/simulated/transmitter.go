@@ -13,7 +13,12 @@ func (b *Bench) key(on bool) {
 	if on == b.keyed {
 		return
 	}
-	b.change(func() { b.keyed = on })
+	b.warm()
+	b.change(func() {
+		if b.keyed = on; on {
+			b.pressed()
+		}
+	})
 	b.keyedAt, b.keyedWall = b.clock, time.Now()
 }
 

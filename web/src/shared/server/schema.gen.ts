@@ -1130,6 +1130,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What can be practised on a simulated bench, and what was */
+        get: operations["list-practice"];
+        put?: never;
+        /** Begin a scenario in a review of its own, under an id made by the client */
+        post: operations["begin-practice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/publication": {
         parameters: {
             query?: never;
@@ -2262,6 +2280,57 @@ export interface paths {
         put?: never;
         /** Keep a photograph, PNG or JPEG to 10 MB, under an id made by the client; it is drawn anew, without what a camera writes into it */
         post: operations["add-photo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A practice bench as it is seen, and its score once it has ended */
+        get: operations["get-practice"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/practice/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** End a practice with what is suspected, and score it */
+        post: operations["end-practice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/practice/hand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Do something with a hand on a practice bench */
+        post: operations["hand-on"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4016,6 +4085,18 @@ export interface components {
             verdict: string;
             why: string;
         };
+        Hand: {
+            /** @enum {string} */
+            kind?: "" | "transmitter" | "power-meter" | "analyzer" | "generator" | "supply" | "counter";
+            line?: string;
+            tighten?: boolean;
+            /** @description The id of a path of this bench */
+            wire?: string;
+        };
+        Handled: {
+            answer: string;
+            view: components["schemas"]["PracticeView"];
+        };
         ImportFound: {
             added: string[];
             changed: string[];
@@ -5087,6 +5168,103 @@ export interface components {
             /** Format: double */
             w: number;
         };
+        PracticeBand: {
+            band: string;
+            /** Format: double */
+            tuned_hz: number;
+        };
+        PracticeBegunBody: {
+            /** Format: uuid */
+            id: string;
+            scenario: string;
+            /**
+             * Format: int64
+             * @description 0 draws one
+             */
+            seed?: number;
+        };
+        PracticeEndedBody: {
+            suspected: string[];
+        };
+        PracticeFound: {
+            id: string;
+            /** @enum {string} */
+            outcome: "found" | "found and cured" | "cured" | "missed";
+            says: string;
+            sign: string;
+        };
+        PracticeList: {
+            runs: components["schemas"]["PracticeRun"][];
+            scenarios: components["schemas"]["ScenarioView"][];
+        };
+        PracticeRuled: {
+            box: string;
+            kind: string;
+            /** @enum {string} */
+            outcome: "right" | "wrong pass" | "wrong fail" | "too cautious" | "not tried";
+            ruling: string;
+            /** @description the truth in a figure */
+            says: string;
+            truth: string;
+        };
+        PracticeRun: {
+            /** Format: date-time */
+            begun_at: string;
+            /** Format: int64 */
+            of: number;
+            review_id: string;
+            scenario: string;
+            title: string;
+            /**
+             * Format: int64
+             * @description rulings that were wrong; null while it goes on
+             */
+            wrong: number | null;
+        };
+        PracticeScore: {
+            /** Format: date-time */
+            ended_at: string;
+            /** @description suspected, and not so */
+            false_alarms: string[];
+            faults: components["schemas"]["PracticeFound"][];
+            /** Format: int64 */
+            key_ups: number;
+            /** Format: double */
+            keyed_s: number;
+            /** Format: double */
+            minutes: number;
+            /** Format: int64 */
+            of: number;
+            risked: components["schemas"]["SimulatedEvent"][];
+            rulings: components["schemas"]["PracticeRuled"][];
+            teaches: string;
+            /**
+             * Format: int64
+             * @description wrong passes and wrong fails
+             */
+            wrong: number;
+        };
+        PracticeView: {
+            bands: components["schemas"]["PracticeBand"][];
+            /** Format: date-time */
+            begun_at: string;
+            /** @description the serial on the radio's own label */
+            label: string;
+            scenario: string;
+            score: components["schemas"]["PracticeScore"];
+            seen: components["schemas"]["SimulatedSeen"];
+            /** Format: double */
+            speed: number;
+            story: string;
+            /** @description it is fed by the supply on the bench */
+            supply: boolean;
+            suspicions: {
+                [key: string]: string;
+            };
+            title: string;
+            /** @description the path that the radio is connected to */
+            wired: string;
+        };
         Problem: {
             detail: string;
             errors: components["schemas"]["ProblemField"][];
@@ -5582,6 +5760,8 @@ export interface components {
             follows?: string;
             heard: components["schemas"]["NamedCell"][];
             id: string;
+            /** @description The scenario that it practises on */
+            practice?: string;
             rules: components["schemas"]["RecordRules"];
             sheet: components["schemas"]["RecordSheet"];
             stages: components["schemas"]["BoardStage"][];
@@ -5801,6 +5981,11 @@ export interface components {
             modulated: string;
             rbw: string;
         };
+        ScenarioView: {
+            name: string;
+            story: string;
+            title: string;
+        };
         SensitivityDraft: {
             by: string;
             emf?: boolean;
@@ -5867,6 +6052,39 @@ export interface components {
             distortion_percent: number;
             /** Format: double */
             sinad_db: number;
+        };
+        SimulatedEvent: {
+            /** Format: date-time */
+            at: string;
+            harm?: boolean;
+            what: string;
+        };
+        SimulatedSeen: {
+            /** Format: double */
+            amps: number;
+            blind: boolean;
+            broken: string[];
+            heat: {
+                [key: string]: number;
+            };
+            /** Format: int64 */
+            key_ups: number;
+            keyed: boolean;
+            /** Format: double */
+            keyed_s: number;
+            level: string;
+            /** Format: double */
+            limit_a: number;
+            limits: boolean;
+            /** Format: double */
+            meter: number;
+            /** Format: double */
+            set_v: number;
+            supplied: boolean;
+            /** Format: double */
+            tuned_hz: number;
+            /** Format: double */
+            volts: number;
         };
         StackFound: {
             path: components["schemas"]["PathView"];
@@ -8797,6 +9015,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeList"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "begin-practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PracticeBegunBody"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeView"];
                 };
             };
             /** @description Error */
@@ -12026,6 +12306,107 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    "get-practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "end-practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PracticeEndedBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "hand-on": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Hand"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Handled"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
             };
         };
     };
