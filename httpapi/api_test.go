@@ -57,13 +57,19 @@ type client struct {
 func serve(t testing.TB) (*client, *store.Store) {
 	t.Helper()
 	s := storetest.Open(t)
+	return serveOn(t, s), s
+}
+
+// serveOn is another server on the same database.
+func serveOn(t testing.TB, s *store.Store) *client {
+	t.Helper()
 	engine := compute.New(rulebooks.Find, rulebooks.IDs())
 	files := fstest.MapFS{"index.html": {Data: []byte("<p>front</p>")}, "assets/a.js": {Data: []byte("1")}}
 	a := app.New(s, kinds.All(), rulebooks.Find, rulebooks.IDs())
 	a.PracticeSpeed = 300
 	server := httptest.NewServer(New(a, engine, files, Options{}))
 	t.Cleanup(server.Close)
-	return &client{t, server.URL}, s
+	return &client{t, server.URL}
 }
 
 // call sends a request and gives status and body.
