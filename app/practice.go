@@ -54,6 +54,7 @@ type PracticeView struct {
 	Seen       simulated.Seen    `json:"seen"`
 	Wired      string            `json:"wired" doc:"the path that the radio is connected to"`
 	Bands      []PracticeBand    `json:"bands"`
+	Levels     []string          `json:"levels" doc:"those of its knob, the highest first"`
 	Supply     bool              `json:"supply" doc:"it is fed by the supply on the bench"`
 	Suspicions map[string]string `json:"suspicions"`
 	Speed      float64           `json:"speed"`
@@ -231,7 +232,7 @@ func (a *App) Practice(ctx context.Context, id string) (*PracticeView, error) {
 func (a *App) viewPractice(p *practising) *PracticeView {
 	out := &PracticeView{
 		Scenario: p.scenario.Name, Title: p.scenario.Title, Story: p.scenario.Story, Label: p.scenario.Label, Seen: p.bench.See(), Wired: p.kept.Wired,
-		Bands: []PracticeBand{}, Supply: p.scenario.Supply != nil, Suspicions: practice.Suspicions, Speed: a.PracticeSpeed, BegunAt: p.row.BegunAt, Score: p.kept.Score,
+		Bands: []PracticeBand{}, Levels: p.scenario.Levels(), Supply: p.scenario.Supply != nil, Suspicions: practice.Suspicions, Speed: a.PracticeSpeed, BegunAt: p.row.BegunAt, Score: p.kept.Score,
 	}
 	for _, b := range p.scenario.Radio.Bands {
 		out.Bands = append(out.Bands, PracticeBand{b.Band, float64(units.Hertz(b.TunedTo * 1e6))})

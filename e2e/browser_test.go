@@ -34,6 +34,7 @@ func serve(t testing.TB, withDemo bool) string {
 		}
 	}
 	a := app.New(s(t), kinds.All(), rulebooks.Find, rulebooks.IDs())
+	a.PracticeSpeed = 60
 	if _, err := web.Files().Open("index.html"); err != nil {
 		t.Fatal("the front end is not built; run make test")
 	}

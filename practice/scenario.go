@@ -205,3 +205,14 @@ func Read(data []byte) (*Scenario, error) {
 	}
 	return &s, bad.Err()
 }
+
+// Levels are those of the radio's knob, the highest first.
+func (s *Scenario) Levels() []string {
+	out := []string{}
+	for _, name := range []string{"HIGH", "MID", "LOW"} {
+		if _, has := s.Radio.Bands[0].Levels[name]; has {
+			out = append(out, name)
+		}
+	}
+	return out
+}

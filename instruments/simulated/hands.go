@@ -124,8 +124,8 @@ func (b *Bench) warm() {
 		passed = 0
 	}
 	h.seenAt = now
-	if b.keyed {
-		h.keyed += passed
+	if b.keyed { // as long as the hand held it, however fast the bench goes
+		h.keyed += passed / b.speed
 	}
 	lines := b.sent()
 	for _, p := range h.wired.Parts {

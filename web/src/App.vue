@@ -6,6 +6,7 @@ import { useRoute } from 'vue-router'
 const places = [
   { to: '/reviews', name: 'Reviews', icon: 'M5 4h11l3 3v13H5zM8 10h8M8 14h8M8 18h5' },
   { to: '/bench', name: 'Bench', icon: 'M3 9h18M5 9v10M19 9v10M7 5h4v4H7zM15 6v3' },
+  { to: '/practise', name: 'Practise', icon: 'M4 18h16M6 18v-7h5v7M8 8V4M14 14h5v4M16 14c0-3 3-3 3-6' },
   { to: '/rule-books', name: 'Rule books', icon: 'M6 4h13v16H6a2 2 0 0 1-2-2V6a2 2 0 0 1 2-2zM8 4v16M12 9h4' },
   { to: '/compare', name: 'Compare', icon: 'M4 7h16M4 17h16M9 7a2 2 0 1 0-4 0 2 2 0 0 0 4 0zM19 17a2 2 0 1 0-4 0 2 2 0 0 0 4 0z' },
 ]

@@ -17,6 +17,7 @@ export const router = createRouter({
         // Each kind of measurement has its own stage, found by its folder.
         ...screens.map((s) => ({ path: s.kind, component: s.stage })),
         { path: 'ruling', component: () => import('./reviews/ruling/RulingStage.vue') },
+        { path: 'practice', component: () => import('./practice/PracticeStage.vue') },
         { path: 'publish', component: () => import('./reviews/publish/PublishStage.vue') },
       ],
     },
@@ -33,6 +34,7 @@ export const router = createRouter({
       ],
     },
     { path: '/rule-books', component: () => import('./rulebooks/RuleBooks.vue') },
+    { path: '/practise', component: () => import('./practice/PracticePlace.vue') },
     { path: '/compare', component: () => import('./compare/ComparePlace.vue') },
     { path: '/:rest(.*)', component: () => import('./shared/NoSuchPage.vue') },
   ],

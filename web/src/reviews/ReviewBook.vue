@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
-import { computed, nextTick, ref, watch } from 'vue'
+import { computed, nextTick, onBeforeUnmount, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import OutboxStrip from '../shared/OutboxStrip.vue'
 import { remember } from '../shared/remember'
 import { underway } from '../shared/server'
 import { isLeft } from '../shared/typing'
+import { useBench } from '../bench/bench'
+import PracticeHands from '../practice/PracticeHands.vue'
 import { useReview } from './review'
 
 const route = useRoute()
@@ -13,6 +15,11 @@ const router = useRouter()
 const book = useReview()
 const id = computed(() => String(route.params.id))
 watch(id, (v) => (book.id = v), { immediate: true })
+// A practice review has a bench of its own.
+const bench = useBench()
+const practises = computed(() => Boolean(book.review?.practice))
+watch(() => (practises.value ? id.value : ''), (of) => (bench.practice = of), { immediate: true })
+onBeforeUnmount(() => (bench.practice = ''))
 const leaf = ref<HTMLElement>()
 const stages = computed(() => book.review?.stages ?? [])
 const waiting = computed(() => underway(id.value).filter((f) => f.state === 'waiting'))
@@ -55,7 +62,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => { if (e.key === 'Escap
 </script>
 
 <template>
-  <div class="book">
+  <div class="book" :class="{ practises }">
     <section ref="leaf" class="leaf" tabindex="-1">
       <header>
         <h1>{{ book.review?.title ?? ' ' }}</h1>
@@ -72,6 +79,7 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => { if (e.key === 'Escap
           <span><ElButton size="small" @click="book.typed.settle(c.field, 'mine')">Mine</ElButton> <ElButton size="small" @click="book.typed.settle(c.field, 'theirs')">The other</ElButton></span>
         </div>
       </div>
+      <PracticeHands v-if="practises" :key="`hands ${id}`" :review="id" />
       <OutboxStrip :review="id" />
       <nav v-if="further.length > 1" class="further" aria-label="More tests">
         <RouterLink v-for="k in further" :key="k.name" :to="`/reviews/${id}/${k.name}`">{{ k.title }}</RouterLink> <kbd title="the next of them; with Shift the one before">Alt 5</kbd>
@@ -180,6 +188,10 @@ h1 {
   grid-template-columns: 150px 1fr 1fr auto;
   gap: 4px 16px;
   align-items: baseline;
+}
+/* Practice stands on ruled paper, never on the ground of a real review. */
+.practises .leaf {
+  background-image: repeating-linear-gradient(to bottom, transparent 0 31px, color-mix(in srgb, var(--hair) 38%, transparent) 31px 32px);
 }
 .leaf:focus {
   outline: none;

@@ -5250,6 +5250,8 @@ export interface components {
             begun_at: string;
             /** @description the serial on the radio's own label */
             label: string;
+            /** @description those of its knob, the highest first */
+            levels: string[];
             scenario: string;
             score: components["schemas"]["PracticeScore"];
             seen: components["schemas"]["SimulatedSeen"];
