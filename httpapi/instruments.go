@@ -115,6 +115,23 @@ func (s *Server) tryInstrument(ctx context.Context, in *instrumentTried) (*body[
 	return &body[app.Tried]{*out}, nil
 }
 
+type instrumentSet struct {
+	IDPath
+	Aware
+	Body struct {
+		Settings  map[string]string `json:"settings" doc:"of a supply volts, amps, output; of a generator frequency_hz, level_dbm, output"`
+		Confirmed bool              `json:"confirmed" required:"false" doc:"What could hurt was seen, and may be sent"`
+	}
+}
+
+func (s *Server) setInstrument(ctx context.Context, in *instrumentSet) (*body[app.SetView], error) {
+	out, err := s.app.SetInstrument(ctx, in.ID, in.Body.Settings, in.Body.Confirmed, in.Aware.Aware)
+	if err != nil {
+		return nil, err
+	}
+	return &body[app.SetView]{*out}, nil
+}
+
 type instrumentRead struct {
 	IDPath
 	Aware

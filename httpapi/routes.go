@@ -89,6 +89,7 @@ func (s *Server) register(e *echo.Echo) huma.API {
 	put(api, "instruments", "put-socket", "/kit/{id}/socket", "Write where an item listens, and its driver; an empty address takes it away", s.putSocket)
 	post(api, "instruments", "try-instrument", "/kit/{id}/try", "Ask an instrument who it is, and try everything of its driver that changes nothing; a driver in the body is tried instead of the one kept", http.StatusOK, s.tryInstrument)
 	post(api, "instruments", "read-power", "/paths/{id}/read", "Read the meter on a path, and its supply, by their sockets", http.StatusOK, s.readPower)
+	post(api, "instruments", "set-instrument", "/kit/{id}/set", "Set a supply or a generator by its socket; what could hurt is sent only once it was confirmed", http.StatusOK, s.setInstrument)
 	post(api, "instruments", "read-frequency", "/kit/{id}/read", "Read a counter by its socket", http.StatusOK, s.readFrequency)
 	post(api, "instruments", "start-sweeping", "/reviews/{id}/sweeping", "Dial in the analyzer at the end of a path and let it sweep; nothing is sent into a path in danger", created, s.startSweeping)
 	get(api, "instruments", "look-at-sweeping", "/sweeping/{id}", "How a sweeping stands, with its last whole sweep", s.lookAtSweeping)

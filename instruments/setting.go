@@ -1,6 +1,7 @@
 package instruments
 
 import (
+	"fmt"
 	"strconv"
 	"strings"
 )
@@ -62,3 +63,42 @@ func (l *Line) Tell(name, value string) error {
 }
 
 func written(v float64) string { return strconv.FormatFloat(v, 'f', -1, 64) }
+
+// Hurts says in words where setting something could hurt: less before an input, more out of a socket,
+// anything switched on. What only makes things quieter never does.
+func Hurts(name, told, wanted string) []string {
+	what := strings.ReplaceAll(name, "_", " ")
+	from, err1 := strconv.ParseFloat(told, 64)
+	to, err2 := strconv.ParseFloat(wanted, 64)
+	numbers := err1 == nil && err2 == nil
+	switch name {
+	case "attenuation_db":
+		if numbers && to < from {
+			return []string{fmt.Sprintf("input attenuation down from %g to %g dB", from, to)}
+		}
+	case "reference_dbm", "level_dbm", "volts", "amps":
+		if numbers && to > from {
+			return []string{fmt.Sprintf("%s up from %s to %s", strings.TrimSuffix(what, " dbm"), withUnit(name, told), withUnit(name, wanted))}
+		}
+	case "pre_amplifier", "output":
+		if wanted == "on" && told != "on" {
+			return []string{what + " on"}
+		}
+	}
+	return nil
+}
+
+// ToldOf is a setting as the instrument tells it, in our words; empty where its driver does not ask.
+func (l *Line) ToldOf(name string) (string, error) { return l.told(name) }
+
+// Set sets something and tells what the instrument says it is then.
+func (l *Line) Set(name, value string) (Dialled, error) {
+	if err := l.Tell(name, value); err != nil {
+		return Dialled{}, err
+	}
+	if err := l.checkErrors(); err != nil {
+		return Dialled{}, err
+	}
+	told, err := l.told(name)
+	return Dialled{strings.ReplaceAll(name, "_", " "), withUnit(name, value), withUnit(name, told)}, err
+}

@@ -69,17 +69,14 @@ func (l *Line) State() (State, error) {
 	return s, l.checkErrors()
 }
 
-// Hurts says what of the wanted, as it stands now, could hurt the input: less attenuation, or the
-// pre-amplifier on. Each is to be confirmed before it is sent.
+// Hurts says what of the wanted, as it stands now, could hurt the input. Each is to be confirmed before
+// it is sent.
 func (s State) Hurts(w Wanted) []string {
 	out := []string{}
-	if w.AttenuationDB != nil && s.AttenuationDB != nil && *w.AttenuationDB < *s.AttenuationDB {
-		out = append(out, fmt.Sprintf("input attenuation down from %g to %g dB", *s.AttenuationDB, *w.AttenuationDB))
+	if w.AttenuationDB != nil && s.AttenuationDB != nil {
+		out = append(out, Hurts("attenuation_db", written(*s.AttenuationDB), written(*w.AttenuationDB))...)
 	}
-	if w.PreAmplifier == "on" && s.PreAmplifier != "on" {
-		out = append(out, "pre-amplifier on")
-	}
-	return out
+	return append(out, Hurts("pre_amplifier", s.PreAmplifier, w.PreAmplifier)...)
 }
 
 // Dial sets what is wanted and can be set, and tells how it is set then. What lies in the way of

@@ -11,6 +11,7 @@ import (
 	"talloak/core/measure"
 	"talloak/core/measure/simple"
 	"talloak/core/problem"
+	"talloak/core/record"
 	"talloak/core/units"
 )
 
@@ -23,6 +24,9 @@ const Name = "frequency"
 type Draft struct {
 	Text         string   `json:"text"`
 	ReferencePPM *float64 `json:"reference_ppm,omitempty"`
+
+	// By is the counter that the figure was read by itself.
+	By []record.By `json:"by,omitempty"`
 }
 
 // Measured is a frequency error. Result is nil where it cannot be worked out any more.

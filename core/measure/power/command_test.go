@@ -1,8 +1,8 @@
 package power_test
 
 import (
-	"reflect"
 	"fmt"
+	"reflect"
 	"strings"
 	"testing"
 

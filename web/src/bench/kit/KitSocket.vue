@@ -43,6 +43,25 @@ async function tryIt() {
     trying.value = false
   }
 }
+// A supply or a generator is set from here; what could hurt is asked first.
+const handles: Record<string, [name: string, label: string][]> = { supply: [['volts', 'V'], ['amps', 'A at most']], 'signal-generator': [['frequency_hz', 'Hz'], ['level_dbm', 'dBm']] }
+const hands = computed(() => handles[props.item.kind] ?? [])
+const wanted = ref<Record<string, string>>({})
+const hurts = ref<string[]>([])
+const pending = ref<Record<string, string>>({})
+const told = ref<Schemas['InstrumentsDialled'][]>([])
+async function set(settings: Record<string, string>, confirmed = false) {
+  wrong.value = ''
+  hurts.value = []
+  pending.value = Object.fromEntries(Object.entries(settings).map(([k, v]) => [k, v.trim().replace(',', '.')]).filter(([, v]) => v))
+  try {
+    const got = await known.connect((aware) => ask(api.POST('/api/v1/kit/{id}/set', { params: { path: { id: props.item.id }, query: { aware } }, body: { settings: pending.value, confirmed } })))
+    hurts.value = got.hurts
+    told.value = got.dialled
+  } catch (e) {
+    wrong.value = wordsOf(e)
+  }
+}
 async function begin() {
   own.value = await (await fetch(`/api/v1/drivers/${driver.value}`)).text()
 }
@@ -81,6 +100,17 @@ type Driver = Schemas['DriverView']
         <button v-if="!own" type="button" class="link" name="own-driver" @click="begin">a driver of your own, from this one</button>
         <label v-if="!own" class="upload">or a file <input type="file" name="driver" accept=".json,application/json" @change="load(($event.target as HTMLInputElement).files?.[0])" /></label>
       </p>
+      <p v-if="hands.length && item.socket" class="small set" data-set>
+        <label v-for="[name, label] in hands" :key="name"><input v-model="wanted[name]" :name="`set-${name}`" inputmode="decimal" /> {{ label }}</label>
+        <ElButton size="small" name="set" @click="set(wanted)">Set</ElButton>
+        <ElButton size="small" name="output-on" @click="set({ ...wanted, output: 'on' })">Output on</ElButton>
+        <ElButton size="small" name="output-off" @click="set({ output: 'off' })">Output off</ElButton>
+        <span v-for="d in told" :key="d.what"><span class="soft">{{ d.what }}</span> {{ d.told }} </span>
+      </p>
+      <div v-if="hurts.length" class="hurts" role="alert" data-hurts>
+        <p><b>Before it is sent:</b> {{ hurts.join('; ') }}. Is what hangs on it made for that, and is nothing keyed into it?</p>
+        <ElButton size="small" name="confirm-hurts" @click="set(pending, true)">It may be sent</ElButton> <button type="button" class="link" @click="hurts = []">no</button>
+      </div>
       <template v-if="own">
         <textarea v-model="own" class="mono" name="driver-text" rows="12" spellcheck="false" aria-label="Driver" />
         <p class="small"><ElButton size="small" name="bring-in" @click="bringIn">Bring it in</ElButton> <button type="button" class="link" @click="own = ''">leave it</button> <span class="soft">give it an id of its own; its shape is in <a href="/api/v1/drivers/schema" download>driver.schema.json</a></span></p>
@@ -126,6 +156,23 @@ label > span:first-child {
 .small {
   font-size: 14px;
   margin: 4px 0;
+}
+.set {
+  display: flex;
+  gap: 8px 16px;
+  align-items: baseline;
+}
+.set input {
+  width: 90px;
+  font: inherit;
+  color: var(--ink);
+  background: transparent;
+  border: 0;
+  border-bottom: 1px solid var(--soft);
+}
+.hurts {
+  border-left: 4px solid var(--rust);
+  padding: 4px 12px;
 }
 .upload {
   margin-left: 18px;

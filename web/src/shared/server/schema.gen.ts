@@ -926,6 +926,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/kit/{id}/set": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set a supply or a generator by its socket; what could hurt is sent only once it was confirmed */
+        post: operations["set-instrument"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/kit/{id}/socket": {
         parameters: {
             query?: never;
@@ -4028,6 +4045,7 @@ export interface components {
             kind?: "first" | "correction" | "re-test" | "addendum";
         };
         FrequencyDraft: {
+            by?: components["schemas"]["RecordBy"][];
             /** Format: double */
             reference_ppm?: number;
             text: string;
@@ -4107,6 +4125,14 @@ export interface components {
         InstrumentReadBody: {
             /** @description What stands on the line already: what is read is put with it */
             text?: string;
+        };
+        InstrumentSetBody: {
+            /** @description What could hurt was seen, and may be sent */
+            confirmed?: boolean;
+            /** @description of a supply volts, amps, output; of a generator frequency_hz, level_dbm, output */
+            settings: {
+                [key: string]: string;
+            };
         };
         InstrumentTriedBody: {
             /** @description The text of a driver to try instead of the one kept */
@@ -6054,6 +6080,11 @@ export interface components {
             distortion_percent: number;
             /** Format: double */
             sinad_db: number;
+        };
+        SetView: {
+            dialled: components["schemas"]["InstrumentsDialled"][];
+            /** @description to be confirmed before anything is sent */
+            hurts: string[];
         };
         SimulatedEvent: {
             /** Format: date-time */
@@ -8601,6 +8632,44 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Read"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "set-instrument": {
+        parameters: {
+            query?: {
+                /** @description I know that this server is open to others */
+                aware?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentSetBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetView"];
                 };
             };
             /** @description Error */
