@@ -15,7 +15,7 @@ import (
 // core. A room that is not here may not be there.
 var may = map[string][]string{
 	"app":                   {"store", "publish", "publish/drawing", "instruments", "instruments/simulated", "practice"},
-	"cmd/talloak":           {"app", "demo", "httpapi", "instruments/simulated", "publish", "rulebooks", "store", "web"},
+	"cmd/talloak":           {"app", "demo", "httpapi", "instruments/simulated", "practice", "publish", "rulebooks", "store", "web"},
 	"demo":                  {"app", "instruments/simulated", "publish", "store"},
 	"httpapi":               {"app", "practice", "publish", "store"},
 	"instruments":           {},

@@ -291,7 +291,7 @@ func (a *App) readInto(ctx context.Context, out *Read, kitID, name string, aware
 }
 
 // isSimulated tells an instrument that says it is one of ours that is not there.
-func isSimulated(identity string) bool { return strings.HasPrefix(identity, "Tall Oak,Simulated") }
+func isSimulated(identity string) bool { return strings.HasPrefix(identity, "Tall Oak,simulated") }
 
 // asTyped writes a figure as a person would on the entry line: to four places and no finer.
 func asTyped(figure string, v float64) string {

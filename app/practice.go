@@ -3,8 +3,10 @@ package app
 import (
 	"context"
 	"encoding/json"
+	"fmt"
 	"math/rand/v2"
 	"slices"
+	"strings"
 	"sync"
 	"time"
 
@@ -32,7 +34,12 @@ type practising struct {
 	bench    *simulated.Bench
 	row      *record.Practice
 	kept     keptPractice
+	used     time.Time
+	stop     func()
 }
+
+// mostPractices are played at once: of more, the one that was left longest is put away, as it is.
+const mostPractices = 24
 
 // keptPractice is what outlives the server of a practice bench.
 type keptPractice struct {
@@ -43,6 +50,15 @@ type keptPractice struct {
 	KeyedS float64           `json:"keyed_s"`
 	Events []simulated.Event `json:"events"`
 	Score  *practice.Score   `json:"score,omitempty"`
+
+	// Set are the settings of radio and instruments, as the lines that set them, by their kinds.
+	Set map[string]string `json:"set,omitempty"`
+}
+
+// settingsOf are what is kept of each instrument's settings: what is asked, and the line that sets it.
+var settingsOf = map[string][2]string{
+	"transmitter": {"FREQ?;LEV?", "FREQ %s;LEV %s"}, "supply": {"VOLT?;CURR?;OUTP?", "VOLT %s;CURR %s;OUTP %s"},
+	"analyzer": {"DISP:TRAC:Y:RLEV:OFFS?;:INP:ATT?", "DISP:TRAC:Y:RLEV:OFFS %s;:INP:ATT %s"},
 }
 
 // PracticeView is a practice bench as it is seen, and its score once it has ended.
@@ -137,6 +153,7 @@ func (a *App) practising(ctx context.Context, id string) (*practising, error) {
 	a.practices.lock.Lock()
 	defer a.practices.lock.Unlock()
 	if p, ok := a.practices.open[id]; ok {
+		p.used = time.Now()
 		return p, nil
 	}
 	row, err := a.Store.Practice(ctx, id)
@@ -162,30 +179,52 @@ func (a *App) practising(ctx context.Context, id string) (*practising, error) {
 	for _, key := range p.kept.Broken {
 		p.bench.Break(key)
 	}
+	for kind, line := range p.kept.Set {
+		p.bench.Device(kind).Execute(ctx, line)
+	}
 	if err := a.wire(ctx, p, p.kept.Wired); err != nil {
 		return nil, err
 	}
-	served, _, err := p.bench.Listen(context.Background(), "127.0.0.1:0")
-	if err != nil {
+	serving, stop := context.WithCancel(context.Background())
+	served, _, err := p.bench.Listen(serving, "127.0.0.1:0")
+	if p.used, p.stop = time.Now(), stop; err != nil {
+		stop()
 		return nil, err
 	}
 	things, err := s.ThingsFor(id)
 	if err != nil {
+		stop()
 		return nil, err
 	}
 	drivers := map[string]string{"power-meter": "scpi-power-meter", "analyzer": "scpi-analyzer", "supply": "scpi-supply"}
 	for kitID, port := range things.Ports {
 		at := slices.IndexFunc(served, func(s simulated.Served) bool { return s.Kind == port })
 		if err := a.Store.PutSocket(ctx, record.Socket{KitID: kitID, Address: served[at].Address, Driver: drivers[port]}); err != nil {
+			stop()
 			return nil, err
 		}
 	}
 	a.Events.publish("kit", id, "")
-	if a.practices.open == nil {
-		a.practices.open = map[string]*practising{}
-	}
-	a.practices.open[id] = p
+	a.practices.add(id, p)
 	return p, nil
+}
+
+// add keeps a bench among those that are played. The lock is held.
+func (p *practices) add(id string, b *practising) {
+	if p.open == nil {
+		p.open = map[string]*practising{}
+	}
+	if len(p.open) >= mostPractices {
+		oldest := ""
+		for other, o := range p.open {
+			if oldest == "" || o.used.Before(p.open[oldest].used) {
+				oldest = other
+			}
+		}
+		p.open[oldest].stop()
+		delete(p.open, oldest)
+	}
+	p.open[id] = b
 }
 
 // wire connects the radio to a path of its bench.
@@ -210,6 +249,16 @@ func (a *App) wire(ctx context.Context, p *practising, pathID string) error {
 func (a *App) keep(ctx context.Context, p *practising) error {
 	seen := p.bench.See()
 	p.kept.KeyUps, p.kept.KeyedS, p.kept.Broken, p.kept.Events = seen.KeyUps, seen.KeyedS, seen.Broken, p.bench.Events()
+	p.kept.Set = map[string]string{}
+	for kind, s := range settingsOf {
+		answers := []any{}
+		for _, a := range strings.Split(p.bench.Device(kind).Execute(ctx, s[0]), ";") {
+			answers = append(answers, a)
+		}
+		if strings.Count(s[1], "%s") == len(answers) {
+			p.kept.Set[kind] = fmt.Sprintf(s[1], answers...)
+		}
+	}
 	text, err := json.Marshal(p.kept)
 	if err != nil {
 		return err

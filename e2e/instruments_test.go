@@ -7,6 +7,7 @@ import (
 	"net"
 	"os"
 	"path/filepath"
+	"slices"
 	"testing"
 
 	"github.com/chromedp/chromedp/kb"
@@ -16,10 +17,16 @@ import (
 	c "github.com/chromedp/chromedp"
 )
 
+// instrumentViews are the pictures of instruments and practice, four in one, taken on the way of their tests.
+var instrumentViews = []string{"tried", "live", "bench", "score"}
+
 // looked keeps a picture where somebody asked for them.
 func (b *browser) looked(name string) {
 	if dir := os.Getenv("TALLOAK_LOOK"); dir != "" {
 		b.shot(filepath.Join(dir, name+".png"))
+	}
+	if dir := os.Getenv("TALLOAK_SCREENSHOTS"); dir != "" && slices.Contains(instrumentViews, name) {
+		b.shot(filepath.Join(dir, "of-"+name+".png"))
 	}
 }
 
@@ -75,7 +82,7 @@ func TestAnInstrumentIsTriedReadAndSwept(t *testing.T) {
 	hand := hand{t, at}
 	hand.do("supply", "OUTP ON")
 	p.do(c.Navigate(base+"/bench/kit"), c.WaitVisible(c.CSS("article:nth-of-type(2)")), press("article:nth-of-type(2) .strip"), press("[name=try]"))
-	p.waitText("[data-tried]", "Simulated power meter")
+	p.waitText("[data-tried]", "simulated power meter")
 	p.waitText("[data-tried]", "swr")
 	p.do(press("[name=lines]"))
 	p.waitText(".spoken", "MEAS:POW?")

@@ -56,8 +56,6 @@ func TestScreenshots(t *testing.T) {
 	view("edition", "/editions/"+edition, "h1")
 	b.do(c.EmulateViewport(390, 844))
 	view("edition-narrow", "/editions/"+edition, "h1")
-	b.do(c.EmulateViewport(1280, 720))
-	view("card", "/api/v1/editions/"+edition+"/cards/result.png", "img")
 	b.do(c.EmulateViewport(1280, 800))
 	view("compare", "/compare", "[data-row]", press("[name=compare-margins]"), c.WaitVisible(c.CSS(".bar")))
 	// The further tests, four in a picture.
@@ -80,6 +78,13 @@ func TestScreenshots(t *testing.T) {
 	room("dim")
 	further("battery", saltmarsh, "[name=cutoff]", c.WaitVisible(c.CSS("path.shown")))
 	further("features", drover, ".claim", types("partly splash proof"))
+	if os.Getenv("TALLOAK_SCREENSHOTS") != "" {
+		of := []string{}
+		for _, name := range instrumentViews {
+			of = append(of, filepath.Join(dir, "of-"+name+".png"))
+		}
+		four(t, filepath.Join(dir, "instruments.png"), of)
+	}
 	for i := range 2 {
 		four(t, filepath.Join(dir, fmt.Sprintf("more-tests-%d.png", i+1)), tests[4*i:4*i+4])
 	}

@@ -274,10 +274,13 @@ func TestPracticeIsNoReview(t *testing.T) {
 		t.Errorf("5 W into 100 mW breaks %v", got.View.Seen.Broken)
 	}
 	p.say("transmitter", "KEY OFF")
+	p.say("analyzer", "DISP:TRAC:Y:RLEV:OFFS 12")
 	next := serveOn(t, s)
 	var v app.PracticeView
 	next.ok("GET", "/api/v1/reviews/"+p.id+"/practice", nil, &v)
-	if len(v.Seen.Broken) != 1 || v.Seen.KeyUps != 2 || v.Wired != bare.ID {
+	var offset app.Handled
+	next.ok("POST", "/api/v1/reviews/"+p.id+"/practice/hand", map[string]string{"kind": "analyzer", "line": "DISP:TRAC:Y:RLEV:OFFS?"}, &offset)
+	if len(v.Seen.Broken) != 1 || v.Seen.KeyUps != 2 || v.Seen.Level != "HIGH" || v.Wired != bare.ID || !strings.HasPrefix(offset.Answer, "1.2") {
 		t.Errorf("a server later: %+v", v)
 	}
 	if score := p.end(); len(score.Risked) != 1 || score.Faults[0].Outcome != "cured" {

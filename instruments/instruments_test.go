@@ -82,7 +82,7 @@ func TestShippedDriversAgainstTheBench(t *testing.T) {
 	} {
 		t.Run(c.kind+" "+c.figure, func(t *testing.T) {
 			l := converse(t, rack, at[c.kind], c.driver)
-			if who, err := l.Identify(); err != nil || !strings.HasPrefix(who, "Tall Oak,Simulated") {
+			if who, err := l.Identify(); err != nil || !strings.HasPrefix(who, "Tall Oak,simulated") {
 				t.Errorf("%q %v", who, err)
 			}
 			if v, err := l.Read(c.figure); err != nil || math.Abs(v-c.want) > c.within {

@@ -49,6 +49,7 @@ type Line struct {
 	in   *bufio.Reader
 	last time.Time
 	wait time.Duration
+	lost bool // what is asked now may be answered by what was asked before
 }
 
 // open connects to an address and clears what was left over.
@@ -135,6 +136,7 @@ func (l *Line) askWithin(text string, wait time.Duration) (string, error) {
 
 // broken says how a conversation broke.
 func (l *Line) broken(err error, asked string) error {
+	l.lost = true
 	switch {
 	case errors.Is(err, os.ErrDeadlineExceeded):
 		return trouble("no answer to %q in time: it is slow, busy or does not know it", asked)

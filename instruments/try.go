@@ -31,7 +31,7 @@ func withUnit(name, value string) string {
 }
 
 // Try tries everything of the driver that changes nothing: each setting is asked for and set to what
-// it is, outputs aside, each figure is read, one sweep taken. Where the line breaks it ends.
+// it is, outputs aside, each figure is read, one sweep taken. Where an answer fails to come it ends.
 func (l *Line) Try() []TriedLine {
 	out := []TriedLine{}
 	add := func(what, says string, err error) {
@@ -41,6 +41,9 @@ func (l *Line) Try() []TriedLine {
 		out = append(out, TriedLine{what, says, err == nil})
 	}
 	for _, name := range slices.Sorted(maps.Keys(l.Driver.Settings)) {
+		if l.lost {
+			return out
+		}
 		s, what := l.Driver.Settings[name], strings.TrimSuffix(strings.TrimSuffix(strings.TrimSuffix(strings.ReplaceAll(name, "_", " "), " hz"), " dbm"), " db")
 		if s.Ask == "" {
 			continue
@@ -60,10 +63,13 @@ func (l *Line) Try() []TriedLine {
 		add(what, withUnit(name, told), err)
 	}
 	for _, name := range slices.Sorted(maps.Keys(l.Driver.Figures)) {
+		if l.lost {
+			return out
+		}
 		v, err := l.Read(name)
 		add(name, withUnit(name, written(v)), err)
 	}
-	if l.Driver.Sweep != nil {
+	if l.Driver.Sweep != nil && !l.lost {
 		state, err := l.State()
 		if err == nil {
 			err = l.Begin()

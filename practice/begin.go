@@ -170,3 +170,33 @@ func (s *Scenario) Check() error {
 	}
 	return nil
 }
+
+// WholeScene is the scene with the radio on the first path to a meter and, at once, on the first into the
+// analyzer, for whoever talks to its instruments alone.
+func (s *Scenario) WholeScene(seed uint64) (simulated.Scene, error) {
+	out, err := s.Scene(seed)
+	if err != nil {
+		return out, err
+	}
+	things, err := s.ThingsFor(uuid.NameSpaceOID.String())
+	if err != nil {
+		return out, err
+	}
+	for i := range things.Paths {
+		t, err := record.CopyPath(&things.Paths[i], things.Kit, nil)
+		if err != nil {
+			return out, err
+		}
+		wired, err := s.Wire(t)
+		if err != nil {
+			return out, err
+		}
+		if out.ToMeter == nil && wired.ToMeter != nil {
+			out.ToMeter, out.Meter.From, out.Meter.To = wired.ToMeter, wired.MeterFrom, wired.MeterTo
+		}
+		if out.ToInput == nil {
+			out.ToInput = wired.ToInput
+		}
+	}
+	return out, nil
+}

@@ -10,6 +10,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"talloak/instruments/simulated"
+	"talloak/practice"
 )
 
 func instrumentsCommand() *cobra.Command {
@@ -22,7 +23,7 @@ func instrumentsCommand() *cobra.Command {
 			if !(speed > 0) || math.IsInf(speed, 0) {
 				return fmt.Errorf("the speed is how many times faster than life it goes, above 0")
 			}
-			scene, err := simulated.FindScene(scenario, seed)
+			scene, err := sceneOf(scenario, seed)
 			if err != nil {
 				return err
 			}
@@ -48,4 +49,17 @@ func instrumentsCommand() *cobra.Command {
 	cmd.Flags().Uint64Var(&seed, "seed", seed, "the same seed and the same commands give the same answers")
 	cmd.Flags().Float64Var(&speed, "speed", speed, "how many times faster than life")
 	return cmd
+}
+
+// sceneOf is the bench of a scenario: none is the plain one, receiver has the generator at the antenna,
+// and every scenario of practice has its own, with all that is hidden in it.
+func sceneOf(name string, seed uint64) (simulated.Scene, error) {
+	if name == "" || name == "receiver" {
+		return simulated.DefaultScene(seed, name == "receiver"), nil
+	}
+	s, err := practice.Find(name)
+	if err != nil {
+		return simulated.Scene{}, fmt.Errorf("there is no scenario %q", name)
+	}
+	return s.WholeScene(seed)
 }

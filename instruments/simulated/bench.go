@@ -67,7 +67,7 @@ func (b *Bench) Device(kind string) *scpi.Device { return b.devices[kind] }
 
 // identity is what an instrument of a kind says it is.
 func (b *Bench) identity(model string) string {
-	return strings.Join([]string{"Tall Oak", "Simulated " + model, "seed " + itoa(b.seed), "1"}, ",")
+	return strings.Join([]string{"Tall Oak", "simulated " + model, "seed " + itoa(b.seed), "1"}, ",")
 }
 
 // random is drawn anew for each thing and each time, so that one draws nothing from another.

@@ -213,6 +213,3 @@ func (b *Bench) Begun(keyUps int, keyed float64, events []Event) {
 	b.hands.keyUps, b.hands.keyed, b.hands.events = keyUps, keyed, events
 	b.lock.Unlock()
 }
-
-// Offset is what the analyzer adds to what it shows, in dB.
-func (b *Bench) Offset() float64 { b.lock.Lock(); defer b.lock.Unlock(); return b.analyzer.offset }

@@ -1,8 +1,6 @@
 package simulated
 
 import (
-	"fmt"
-
 	"talloak/core/path"
 	"talloak/core/units"
 )
@@ -103,15 +101,4 @@ func DefaultScene(seed uint64, receiver bool) Scene {
 	}
 	s.ToMeter, s.ToInput = path.FlatLoss(0.03), path.FlatLoss(50)
 	return s
-}
-
-// FindScene is the scene of a scenario by its name; none is the default bench.
-func FindScene(name string, seed uint64) (Scene, error) {
-	switch name {
-	case "":
-		return DefaultScene(seed, false), nil
-	case "receiver":
-		return DefaultScene(seed, true), nil
-	}
-	return Scene{}, fmt.Errorf("there is no scenario %q", name)
 }
