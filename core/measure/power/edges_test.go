@@ -20,6 +20,28 @@ import (
 	"talloak/rulebooks"
 )
 
+// TestReadByTheInstrument: a figure is marked as read by it for as long as it stands in the line as it said it.
+func TestReadByTheInstrument(t *testing.T) {
+	by := []record.By{{Name: "a", Said: "4.92W swr 1.1"}, {Name: "a", Said: "4.95W swr 1.1"}}
+	for text, want := range map[string]int{"4.92W 4.95W swr 1.1": 2, "4.92W swr 1.1 ? warm": 1, "4.9 4.9": 0, "? 4.92Wx": 0} {
+		r := begin("2m 5").read("High", 146, power.Draft{Text: text, By: by}, through("a", 0)).open(t).Readings()[0]
+		if len(r.By) != want {
+			t.Errorf("%q is marked as read %d times, want %d", text, len(r.By), want)
+		}
+	}
+}
+
+// TestNoLoadNoFail: what was read into an SWR of 2 and more is no power into 50 ohm: too little of it fails
+// nothing; just under it is doubted and counts, and an antenna is in use as ever.
+func TestNoLoadNoFail(t *testing.T) {
+	for text, counts := range map[string]bool{"2.1 swr 1.9": true, "2.1 swr 2": false, "2.1 swr 3.4": false, "2.1 fr .24": false, "2.1 fr .1": true} {
+		r := begin("2m 5").read("High", 146, power.Draft{Text: text}, through("a", 0)).open(t).Readings()[0]
+		if r.Counts != counts || !counts && !strings.Contains(r.WhyNot, "no power into 50 ohm") {
+			t.Errorf("%q counts %v: %s", text, r.Counts, r.WhyNot)
+		}
+	}
+}
+
 // TestWhatStandsBesideAReading: a trusted radio beyond the uncertainty is doubted, its display and target are
 // held against it, what is drawn cannot be less than what comes out.
 func TestWhatStandsBesideAReading(t *testing.T) {

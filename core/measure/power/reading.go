@@ -214,6 +214,10 @@ func repeats(values []units.Quantity) []float64 {
 	return out
 }
 
+// noLoadSWR is the SWR from which a load is none: what was read into it is held against no claim, as
+// with an antenna (common practice, no source).
+const noLoadSWR = 2
+
 func (d *Room) doubtSetup(r *Reading) {
 	s := d.review.Subject
 	shown := ""
@@ -242,6 +246,9 @@ func (d *Room) doubtSetup(r *Reading) {
 	r.Doubts = append(r.Doubts, doubts...)
 	if void != "" {
 		r.drop(void)
+	}
+	if swr := setup.SWR; swr != nil && *swr >= noLoadSWR && !wiring.InUse(r.Through) {
+		r.drop(fmt.Sprintf("SWR %.2g into a load that should show none: a connector is loose or a part broken, and what was read is no power into 50 ohm; tighten and repeat", *swr))
 	}
 	if cell := d.review.Cell(r.Keyed); cell != nil && !cell.Band.Contains(units.Hertz(r.FrequencyHz)) {
 		r.Outside = true
