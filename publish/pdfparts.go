@@ -6,6 +6,7 @@ import (
 
 	"talloak/core/judge"
 	"talloak/core/measure/emissions"
+	"talloak/core/record"
 	"talloak/publish/drawing"
 )
 
@@ -260,8 +261,16 @@ func sweepSentence(s *emissions.SweepView) string {
 	if s.RBWHz > 0 {
 		rbw = "resolution bandwidth " + hertz(s.RBWHz)
 	}
-	return fmt.Sprintf("%s. Taken %s on the path “%s”, loss at the carrier %s, offset already on the instrument %s. %s to %s, %d points, %s, %s, %s, %s.",
-		out, day(s.TakenAt), nameOf(s.Through), loss, fine(&s.AppliedDB), hertz(s.StartHz), hertz(s.StopHz), s.Points, rbw, told(s.Detector, "detector"), told(s.Hold, "hold"), told(s.Modulated, "carrier"))
+	return fmt.Sprintf("%s. Taken %s %son the path “%s”, loss at the carrier %s, offset already on the instrument %s. %s to %s, %d points, %s, %s, %s, %s.",
+		out, day(s.TakenAt), strings.TrimPrefix(givenBy(s.By, "")+" ", " "), nameOf(s.Through), loss, fine(&s.AppliedDB), hertz(s.StartHz), hertz(s.StopHz), s.Points, rbw, told(s.Detector, "detector"), told(s.Hold, "hold"), told(s.Modulated, "carrier"))
+}
+
+// givenBy is how a figure came: by the instrument itself, or as it is said otherwise.
+func givenBy(by []record.By, otherwise string) string {
+	if len(by) == 0 {
+		return otherwise
+	}
+	return "read by " + by[0].Name + " itself"
 }
 
 func (w *printed) readings() {
@@ -291,7 +300,7 @@ func (w *printed) readings() {
 			if how.Takes != "" {
 				loss += " (" + how.Takes + ")"
 			}
-			w.soft("%s Taken %s, typed %s: %s. Meter: %s, on the path “%s”, loss in front of the meter %s.", counts, day(r.TakenAt), r.Text, typedOut(r), how.Meter, how.Path, loss)
+			w.soft("%s Taken %s, %s %s: %s. Meter: %s, on the path “%s”, loss in front of the meter %s.", counts, day(r.TakenAt), givenBy(r.By, "typed"), r.Text, typedOut(r), how.Meter, how.Path, loss)
 			for _, b := range how.Budgets {
 				w.powerBudget(b)
 			}
