@@ -86,6 +86,7 @@ type Sweeping struct {
 	begun  time.Time
 	looked time.Time
 	ended  time.Time
+	given  *TakenSweep // once it was taken: who did not get the answer asks again
 }
 
 const (
@@ -258,10 +259,13 @@ func (a *App) wouldShow(ctx context.Context, s *Sweeping) (shown any, says strin
 	return answer, ""
 }
 
-// taken is the last whole sweep with what the instrument told of it.
+// taken is the last whole sweep with what the instrument told of it; nil where there is none any more.
 func (s *Sweeping) taken(sweeper measure.Sweeper) *TakenSweep {
 	s.lock.Lock()
 	defer s.lock.Unlock()
+	if s.latest == nil {
+		return nil
+	}
 	by := s.by
 	by.At = time.Now().UTC().Truncate(time.Millisecond)
 	by.Said = fmt.Sprintf("%d points, %d sweeps, %s to %s", len(s.latest.Trace.Levels), s.view.Sweeps, s.latest.Trace.Start, s.latest.Trace.Stop)
@@ -336,7 +340,7 @@ func (a *App) LookAtSweeping(id string) (*SweepingView, error) {
 	return s.show(), nil
 }
 
-// TakeSweeping ends one and gives its last whole sweep. It refuses where there is none yet, or the
+// TakeSweeping ends one and gives its last whole sweep, the same to who asks again. It refuses where there is none yet, or the
 // input was overloaded while it was held.
 func (a *App) TakeSweeping(id string) (*TakenSweep, error) {
 	s, err := a.sweepingOf(id)
@@ -344,9 +348,11 @@ func (a *App) TakeSweeping(id string) (*TakenSweep, error) {
 		return nil, err
 	}
 	s.lock.Lock()
-	whole, overloaded, running := s.latest != nil, s.view.Overloaded, s.view.State == Running
+	whole, overloaded, running, given := s.latest != nil, s.view.Overloaded, s.view.State == Running, s.given
 	s.lock.Unlock()
 	switch {
+	case given != nil:
+		return given, nil
 	case !running:
 		return nil, &instruments.Trouble{Says: "it does not sweep any more: nothing of it is kept"}
 	case !whole:
@@ -356,6 +362,12 @@ func (a *App) TakeSweeping(id string) (*TakenSweep, error) {
 	}
 	_, sweeper := a.sweeper()
 	out := s.taken(sweeper)
+	if out == nil { // it broke in this very moment
+		return nil, &instruments.Trouble{Says: "it does not sweep any more: nothing of it is kept"}
+	}
+	s.lock.Lock()
+	s.given = out
+	s.lock.Unlock()
 	s.end()
 	return out, nil
 }

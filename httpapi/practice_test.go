@@ -1,6 +1,7 @@
 package httpapi
 
 import (
+	"bytes"
 	"encoding/json"
 	"fmt"
 	"net/url"
@@ -116,6 +117,9 @@ func (p *afternoon) sweep(k record.Keyed, path string) {
 	}
 	if err := json.Unmarshal(body, &taken); err != nil {
 		p.t.Fatal(err)
+	}
+	if _, again := p.call("POST", "/api/v1/sweeping/"+v.ID+"/take", nil); !bytes.Equal(again, body) {
+		p.t.Error("taken again, whose answer was lost, it is another")
 	}
 	query := url.Values{"key": {uuid.NewString()}, "file": {taken.Name}, "band": {k.Band}, "level": {k.Level}, "mode": {string(k.Mode)}, "frequency_hz": {fmt.Sprint(k.FrequencyHz)}, "path_id": {p.paths[path]}, "draft": {string(taken.Draft)}}
 	if status, body := p.call("POST", "/api/v1/reviews/"+p.id+"/measure/emissions?"+query.Encode(), taken.CSV); status >= 300 {

@@ -30,7 +30,7 @@ type Score struct {
 	Rulings []Ruled  `json:"rulings"`
 	Faults  []Found  `json:"faults"`
 	False   []string `json:"false_alarms" doc:"suspected, and not so"`
-	Of      int      `json:"of"`
+	Of      int      `json:"of" doc:"rulings that were tried, where there is something to rule"`
 	Wrong   int      `json:"wrong" doc:"wrong passes and wrong fails"`
 	Minutes float64  `json:"minutes"`
 	KeyUps  int      `json:"key_ups"`
@@ -90,7 +90,9 @@ func (s *Scenario) Score(a Afternoon) Score {
 			if t.Truth == decision.NoLimit {
 				continue
 			}
-			out.Of++
+			if t.Outcome != Untried {
+				out.Of++
+			}
 			if t.Outcome == WrongPass || t.Outcome == WrongFail {
 				out.Wrong++
 			}

@@ -32,6 +32,9 @@ const marks = computed(() => [0, 0.05, 0.1, 0.2, 0.3, 0.5, 0.7, 1].map((f) => f 
 line {
   stroke: var(--ink);
 }
+circle {
+  fill: var(--ink);
+}
 .needle {
   stroke-width: 1.6;
   transition: all 0.25s ease-out;

@@ -10,7 +10,7 @@ const asked = useAsked('practice list', () => [] as const, () => ask(api.GET('/a
 const list = computed(() => asked.answer.value)
 const trouble = ref('')
 const beginning = ref('')
-const done = (name: string) => list.value?.runs.filter((r) => r.scenario === name && r.wrong != null) ?? []
+const done = (name: string) => list.value?.runs.filter((r) => r.scenario === name && r.wrong != null && r.of > 0) ?? []
 async function begin(scenario: string) {
   if (beginning.value) return
   beginning.value = scenario
@@ -41,7 +41,7 @@ async function begin(scenario: string) {
     </ol>
     <template v-if="list?.runs.length">
       <h2>So far</h2>
-      <p v-for="r in list.runs" :key="r.review_id" class="run"><RouterLink :to="`/reviews/${r.review_id}/practice`">{{ r.title }}</RouterLink> <span class="soft">begun {{ day(r.begun_at) }}</span> {{ r.wrong == null ? 'goes on' : `of ${r.of} rulings ${r.wrong} wrong` }}</p>
+      <p v-for="r in list.runs" :key="r.review_id" class="run"><RouterLink :to="`/reviews/${r.review_id}/practice`">{{ r.title }}</RouterLink> <span class="soft">begun {{ day(r.begun_at) }}</span> {{ r.wrong == null ? 'goes on' : r.of ? `of ${r.of} rulings ${r.wrong} wrong` : 'ended with nothing ruled' }}</p>
     </template>
   </div>
 </template>
@@ -57,7 +57,7 @@ async function begin(scenario: string) {
 }
 .scenarios {
   display: grid;
-  grid-template-columns: 1fr 1fr;
+  grid-template-columns: repeat(auto-fit, minmax(300px, 1fr));
   gap: 14px 40px;
   padding-left: 22px;
 }

@@ -13,7 +13,8 @@ const untried = computed(() => props.score.rulings.filter((r) => r.outcome === '
 
 <template>
   <section class="score" data-score>
-    <p class="figure"><b>{{ score.wrong }}</b> of your {{ score.of }} rulings {{ score.wrong === 1 ? 'was' : 'were' }} wrong</p>
+    <p v-if="score.of" class="figure"><b>{{ score.wrong }}</b> of your {{ score.of }} {{ score.of === 1 ? 'ruling' : 'rulings' }} {{ score.wrong === 1 ? 'was' : 'were' }} wrong</p>
+    <p v-else class="figure">Nothing was ruled</p>
     <p class="soft">{{ cautious }} too cautious, {{ untried }} not tried; {{ score.minutes }} min, {{ score.key_ups }} key-ups, {{ Math.round(score.keyed_s) }} s keyed<template v-if="score.risked.length">; {{ score.risked.length }} {{ score.risked.length === 1 ? 'thing' : 'things' }} put at risk</template></p>
     <div class="rows" role="table" aria-label="Rulings and the truth">
       <div v-for="r in score.rulings" :key="r.box + r.kind" class="row" role="row" :class="{ danger: r.outcome.startsWith('wrong') }" :data-outcome="r.outcome">
@@ -49,12 +50,24 @@ const untried = computed(() => props.score.rulings.filter((r) => r.outcome === '
 }
 .row {
   display: grid;
-  grid-template-columns: 170px 170px 210px 1fr 110px;
+  grid-template-columns: minmax(100px, 1.2fr) minmax(110px, 1.2fr) minmax(130px, 1.5fr) minmax(130px, 2fr) minmax(80px, auto);
   gap: 12px;
   align-items: center;
   border-bottom: 1px solid var(--hair);
   padding: 4px 0;
   font-size: 15px;
+}
+@media (max-width: 900px) {
+  .row {
+    grid-template-columns: 1fr 1fr;
+    gap: 2px 12px;
+  }
+}
+.truth {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 8px;
+  align-items: center;
 }
 .teaches {
   border-left: 4px solid var(--ink);

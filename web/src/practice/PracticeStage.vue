@@ -65,7 +65,7 @@ const volts = ref('')
   <div v-if="now && seen">
     <PracticeScore v-if="now.score" :score="now.score" />
     <template v-else>
-      <p class="story">{{ now.story }}</p>
+      <p class="story">{{ now.story }} <span class="soft">Go through the stages as with a real radio (Power, Emissions, Ruling), set and key it in the strip above, and end it here.</span></p>
       <p v-if="trouble || wrong" class="danger" role="alert">{{ trouble || wrong }}</p>
       <BenchScene :now="now" />
       <p class="acts"><ElButton size="small" name="tighten" @click="hand({ tighten: true })">Tighten every connector</ElButton> <ElButton v-if="!laying" size="small" name="lay" @click="laying = (wired?.parts ?? []).map((p) => ({ ...p }))">Lay it otherwise</ElButton> <span class="soft">Nothing is keyed while you do. A hot load burns fingers here too.</span></p>
@@ -113,20 +113,22 @@ const volts = ref('')
 }
 .laying {
   display: grid;
-  grid-template-columns: 260px 1fr;
-  gap: 30px;
+  grid-template-columns: repeat(auto-fit, minmax(260px, 1fr));
+  gap: 20px 30px;
+  overflow-x: auto;
   border-top: 1px solid var(--hair);
   padding-top: 8px;
 }
 .faces {
   display: flex;
+  flex-wrap: wrap;
   gap: 26px;
 }
 .faces section {
   flex: 0 0 250px;
 }
 .faces .wide {
-  flex: 1 1 500px;
+  flex: 1 1 460px;
   max-width: 620px;
 }
 .faces h3,
@@ -152,7 +154,7 @@ const volts = ref('')
   padding-top: 12px;
 }
 .suspicions {
-  columns: 2;
+  columns: 2 300px;
 }
 .suspicions label {
   display: block;

@@ -1,7 +1,7 @@
 // A practice bench: how it is seen, and what hands do on it.
 import { useIntervalFn } from '@vueuse/core'
 import { computed, ref, type Ref } from 'vue'
-import { api, ask, questions, useAsked, wordsOf, type Schemas } from '../shared/server'
+import { api, ask, NoAnswer, questions, useAsked, wordsOf, type Schemas } from '../shared/server'
 
 export type Practice = Schemas['PracticeView']
 export type Hand = Omit<Schemas['Hand'], '$schema'>
@@ -21,7 +21,7 @@ export function usePractice(id: () => string) {
       put(got.view)
       return got.answer
     } catch (e) {
-      trouble.value = wordsOf(e)
+      trouble.value = e instanceof NoAnswer ? 'The server does not answer: whether the bench heard that is not known. Look at it before you go on.' : wordsOf(e)
       return ''
     } finally {
       busy.value = ''

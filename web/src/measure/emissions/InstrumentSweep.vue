@@ -3,9 +3,10 @@
 // comes, and taken whole or not at all.
 import { useIntervalFn } from '@vueuse/core'
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
+import { untilAnswered } from '../../bench/bench'
 import { dbm, megahertz, watts, words } from '../../shared/figures'
 import { useInstruments } from '../../shared/instruments'
-import { api, ask, wordsOf, type Keyed, type Schemas } from '../../shared/server'
+import { api, ask, NoAnswer, Refusal, wordsOf, type Keyed, type Schemas } from '../../shared/server'
 
 type View = Omit<Schemas['SweepingView'], 'view'> & { view: Schemas['EmissionsSweepView'] | null }
 const props = defineProps<{ review: string; keyed: Keyed; pathId: string; wiring: string; modulated: string; name: string; ready: boolean; carrier: number }>()
@@ -42,6 +43,11 @@ async function begin(confirmed = false) {
 }
 const tick = useIntervalFn(look, 300, { immediate: false })
 let looking = false
+/** What to say of a sweep that cannot be looked at. */
+function lost(e: unknown): string {
+  if (e instanceof NoAnswer) return 'The server does not answer: nothing of this sweep is kept until it does, and you take it.'
+  return e instanceof Refusal && e.status === 404 ? 'The server was started anew and knows nothing of this sweep: let it sweep again.' : wordsOf(e)
+}
 async function look() {
   const id = now.value?.id
   if (!id || looking) return
@@ -49,9 +55,11 @@ async function look() {
   try {
     const got = (await ask(api.GET('/api/v1/sweeping/{id}', { params: { path: { id } } }))) as View
     if (now.value?.id === id) now.value = got
+    trouble.value = ''
     if (!['dialling', 'sweeping'].includes(got.state)) tick.pause()
   } catch (e) {
-    trouble.value = wordsOf(e)
+    trouble.value = lost(e)
+    if (e instanceof NoAnswer) return // it sweeps on, and is looked at again
     tick.pause()
     now.value = null
   } finally {
@@ -62,12 +70,12 @@ async function take() {
   const id = now.value?.id
   if (!id || now.value?.sweeps === 0) return
   try {
-    const got = await ask(api.POST('/api/v1/sweeping/{id}/take', { params: { path: { id } } }))
+    const got = await untilAnswered(() => ask(api.POST('/api/v1/sweeping/{id}/take', { params: { path: { id } } })))
     tick.pause()
     now.value = null
     emit('taken', new File([got.csv], got.name, { type: 'text/csv' }), got.draft as object)
   } catch (e) {
-    trouble.value = wordsOf(e)
+    trouble.value = lost(e)
   }
 }
 async function leave() {

@@ -105,7 +105,7 @@ async function readMeter() {
       said.value = { text: got.text, by: JSON.stringify([...before, ...got.by]) }
     }
   } catch (e) {
-    blocked.value = wordsOf(e)
+    blocked.value = e instanceof NoAnswer ? 'The server does not answer: nothing was read.' : wordsOf(e)
   } finally {
     reading.value = false
     toLine()

@@ -5259,7 +5259,10 @@ export interface components {
             keyed_s: number;
             /** Format: double */
             minutes: number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description rulings that were tried, where there is something to rule
+             */
             of: number;
             risked: components["schemas"]["SimulatedEvent"][];
             rulings: components["schemas"]["PracticeRuled"][];
