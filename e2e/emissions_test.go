@@ -12,8 +12,9 @@ import (
 // the path of that name.
 func unswept(t *testing.T, path string) *typist {
 	t.Helper()
+	base := serve(t, true) // closed last: what the page listens to ends with the page
 	p := &typist{browser: open(t)}
-	p.unswept(serve(t, true), path)
+	p.unswept(base, path)
 	return p
 }
 
