@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"net/url"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -188,7 +189,7 @@ func TestEveryScenarioPlayed(t *testing.T) {
 		"meter-range":     {nil, to(load, pads), to("VHF meter into the load", pads), false},
 		"overloaded":      {nil, to(load, "two pads into the analyzer"), to(load, "one pad into the analyzer"), false},
 		"sagging-supply":  {func(p *afternoon) { p.say("supply", "CURR 10") }, to(load, pads), to(load, pads), false},
-		"far-and-faint":   {nil, to(load, "pads into the low analyzer"), nil, false},
+		"far-and-faint":   {nil, to(load, "one pad into the low analyzer"), to(load, "pads into the low analyzer"), false},
 		"sent-back": {func(p *afternoon) {
 			p.hand(map[string]bool{"tighten": true})
 			p.relabel()
@@ -203,22 +204,20 @@ func TestEveryScenarioPlayed(t *testing.T) {
 				c.before(p)
 			}
 			c.care(p, true)
-			score := p.end("left-on-low", "in-noise")
+			suspected := []string{"left-on-low", "in-noise"}
+			score := p.end(suspected...)
 			for _, r := range score.Rulings {
 				if r.Outcome != practice.Right {
 					t.Errorf("%s %s: %s, in truth %s (%s): %s", r.Box, r.Kind, r.Ruling, r.Truth, r.Says, r.Outcome)
 				}
 			}
 			for _, f := range score.Faults {
-				if want := map[bool]string{true: "found and cured", false: "cured"}[f.ID == "left-on-low"]; f.Outcome != want {
+				if want := map[bool]string{true: "found and cured", false: "cured"}[slices.Contains(suspected, f.ID)]; f.Outcome != want {
 					t.Errorf("with care %s is %s", f.ID, f.Outcome)
 				}
 			}
 			if len(score.Rulings) == 0 || score.Wrong > 0 || score.KeyUps != 2*len(p.review.Cells) || len(score.Risked) > 0 || len(score.False) == 0 || len(p.says) > 0 {
 				t.Errorf("%+v %q", score, p.says)
-			}
-			if c.careless == nil {
-				return
 			}
 			p = client.practise(name, 7)
 			p.say("supply", "OUTP ON")
@@ -230,7 +229,7 @@ func TestEveryScenarioPlayed(t *testing.T) {
 					missed++
 				}
 			}
-			if missed < min(3, len(score.Faults)) { // of several one may come right by another's help
+			if missed == 0 {
 				t.Errorf("without care %+v", score.Faults)
 			}
 			if !c.mayBeWrong && score.Wrong > 0 {
