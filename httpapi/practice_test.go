@@ -196,7 +196,6 @@ func TestEveryScenarioPlayed(t *testing.T) {
 		}, to(load, spare), to(load, pads), true},
 	} {
 		t.Run(name, func(t *testing.T) {
-			t.Parallel()
 			client, _ := serve(t)
 			p := client.practise(name, 7)
 			p.say("supply", "OUTP ON")

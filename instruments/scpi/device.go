@@ -212,7 +212,7 @@ func (d *Device) Execute(ctx context.Context, message string) string {
 			d.Queue(e)
 			break
 		}
-		words := u.words
+		var words []string
 		switch {
 		case u.common:
 			words = []string{"*" + u.words[0]}
