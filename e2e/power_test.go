@@ -46,7 +46,9 @@ func TestCommandsOfTheLine(t *testing.T) {
 		b.do(c.KeyEvent(kb.Backspace))
 	}
 	b.line("g gain 6")
+	b.waitValue("[name=entry]", "") // a command is read by the server, and the line is free then
 	b.line("d 4.2")
+	b.waitValue("[name=entry]", "")
 	b.line("3.96 h")
 	b.waitText(".log li", "3.96 h")
 	b.line("j off")
@@ -56,6 +58,7 @@ func TestCommandsOfTheLine(t *testing.T) {
 	b.line("k open ? needle at the end")
 	b.waitText(".log li", "end open")
 	b.line("t old mobile 5")
+	b.waitValue("[name=entry]", "")
 	b.line("4.9")
 	b.waitText(".log li", "old mobile")
 	// What cannot be read is said, and stays.
