@@ -98,6 +98,13 @@ func TestShippedDriversAgainstTheBench(t *testing.T) {
 			if err != nil || len(dialled) != 9 || state.RBWHz != 100e3 || state.Detector != "peak" || state.Hold != "max" || *state.AttenuationDB != 20 || state.OffsetDB != 0 {
 				t.Fatalf("%+v %+v %v", state, dialled, err)
 			}
+			said := ""
+			for _, s := range l.Spoken {
+				said += s.Text + "\n"
+			}
+			if !strings.Contains(said, "TRAC:MODE WRIT\nTRAC:MODE MAXH\n") {
+				t.Errorf("what was held before is not forgotten:\n%s", said)
+			}
 			if err := l.Begin(); err != nil {
 				t.Fatal(err)
 			}

@@ -101,6 +101,11 @@ func (l *Line) Dial(w Wanted) (State, []Dialled, error) {
 	add("hold", "Hold", w.Hold)
 	out := []Dialled{}
 	for _, o := range all {
+		if _, clears := l.Driver.Settings["hold"].Words["single"]; o.name == "hold" && o.value != "single" && clears {
+			if err := l.Tell("hold", "single"); err != nil { // what was held before is of something else
+				return State{}, out, err
+			}
+		}
 		if err := l.Tell(o.name, o.value); err != nil {
 			return State{}, out, err
 		}
