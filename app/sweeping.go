@@ -165,7 +165,11 @@ func (a *App) StartSweeping(ctx context.Context, ask SweepAsk) (*SweepingView, e
 	go func() {
 		defer done()
 		defer end()
-		s.stop(a.sweepOn(run, s, l, t))
+		err := a.sweepOn(run, s, l, t)
+		if errors.Is(run.Err(), context.DeadlineExceeded) {
+			err = &instruments.Trouble{Says: "it was held for 20 minutes, and let go: nothing of it is kept"}
+		}
+		s.stop(err)
 	}()
 	return s.show(), nil
 }
@@ -253,8 +257,12 @@ func (a *App) wouldShow(ctx context.Context, s *Sweeping) (shown any, says strin
 	kind, sweeper := a.sweeper()
 	taken := s.taken(sweeper)
 	answer, err := a.Preview(ctx, Take{Kind: kind, ReviewID: s.ask.ReviewID, Keyed: s.ask.Keyed, PathID: s.ask.PathID, Draft: taken.draft, File: &record.File{Name: taken.Name, MediaType: "text/csv", Content: []byte(taken.CSV)}})
-	if err != nil {
+	var refused *problem.Error
+	switch {
+	case errors.As(err, &refused):
 		return nil, err.Error()
+	case err != nil:
+		return nil, "it sweeps, but what it shows cannot be worked out just now"
 	}
 	return answer, ""
 }
@@ -297,7 +305,7 @@ func (s *Sweeping) stop(err error) {
 	}
 	s.latest = nil // of what broke nothing is kept
 	s.view.View = nil
-	s.view.Says = err.Error()
+	s.view.Says = "it does not sweep any more: nothing of it is kept"
 	var said *instruments.Trouble
 	if errors.As(err, &said) {
 		s.view.Says = named(s.item.Name, said).Error()
