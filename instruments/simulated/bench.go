@@ -1,6 +1,7 @@
 package simulated
 
 import (
+	"fmt"
 	"hash/fnv"
 	"math"
 	"math/rand/v2"
@@ -67,7 +68,8 @@ func (b *Bench) Device(kind string) *scpi.Device { return b.devices[kind] }
 
 // identity is what an instrument of a kind says it is.
 func (b *Bench) identity(model string) string {
-	return strings.Join([]string{"Tall Oak", "simulated " + model, "seed " + itoa(b.seed), "1"}, ",")
+	serial := fmt.Sprintf("S%06x", random(b.seed, "serial", 0).Uint32()>>8) // the seed itself would tell all
+	return strings.Join([]string{"Tall Oak", "simulated " + model, serial, "1"}, ",")
 }
 
 // random is drawn anew for each thing and each time, so that one draws nothing from another.

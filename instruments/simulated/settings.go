@@ -6,8 +6,6 @@ import (
 	"talloak/instruments/scpi"
 )
 
-func itoa(n uint64) string { return strconv.FormatUint(n, 10) }
-
 // setting is a number that is set and asked for, with what its least, most and default are.
 func setting(header string, span scpi.Span, get func() float64, set func(float64)) scpi.Command {
 	return movingSetting(header, func() scpi.Span { return span }, get, set)
