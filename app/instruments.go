@@ -279,8 +279,8 @@ func (a *App) readInto(ctx context.Context, out *Read, kitID, name string, aware
 		if err != nil {
 			return named(name, err)
 		}
-		if f == "power" && v == 0 {
-			return named(name, &instruments.Trouble{Says: "it reads 0 W: key the radio first, then read"})
+		if (f == "power" || f == "frequency") && v == 0 {
+			return named(name, &instruments.Trouble{Says: "it reads 0: key the radio first, then read"})
 		}
 		words = append(words, asTyped(f, v))
 	}

@@ -152,18 +152,25 @@ func (a *App) KeepPath(ctx context.Context, p *record.Path, retired bool) error 
 }
 
 // benchOf is the practice review whose kit a path is made of, empty for real kit. The two never lie on
-// one path.
+// one path, nor does the supply of one feed the other.
 func (a *App) benchOf(ctx context.Context, p *record.Path) (string, error) {
-	of, first := "", true
+	ids, fields := []string{}, []string{}
 	for i, part := range p.Parts {
-		k, err := a.Store.KitItem(ctx, part.KitID)
+		ids, fields = append(ids, part.KitID), append(fields, fmt.Sprintf("parts[%d].kit_id", i))
+	}
+	if p.Supply != nil {
+		ids, fields = append(ids, p.Supply.KitID), append(fields, "supply.kit_id")
+	}
+	of := ""
+	for i, id := range ids {
+		k, err := a.Store.KitItem(ctx, id)
 		if err != nil {
 			return "", err
 		}
-		if !first && k.Practice != of {
-			return "", problem.New(fmt.Sprintf("parts[%d].kit_id", i), "practice kit and real kit do not go together")
+		if i > 0 && k.Practice != of {
+			return "", problem.New(fields[i], "practice kit and real kit do not go together")
 		}
-		of, first = k.Practice, false
+		of = k.Practice
 	}
 	return of, nil
 }

@@ -2,6 +2,7 @@ package app
 
 import (
 	"context"
+	"math"
 	"slices"
 	"strconv"
 
@@ -36,7 +37,7 @@ func (a *App) SetInstrument(ctx context.Context, kitID string, want map[string]s
 			bad.Add("settings."+name, "this is not set on a %s", item.Spec.KindOf())
 		case name == "output" && value != "on" && value != "off":
 			bad.Add("settings.output", "give on or off")
-		case name != "output" && err != nil:
+		case name != "output" && (err != nil || math.IsNaN(v) || math.IsInf(v, 0)):
 			bad.Add("settings."+name, "give a number")
 		case name == "volts" && item.Spec.Supply != nil && (v < item.Spec.Supply.FromV || v > item.Spec.Supply.ToV):
 			bad.Add("settings.volts", "it is written down to give %g to %g V", item.Spec.Supply.FromV, item.Spec.Supply.ToV)

@@ -140,7 +140,10 @@ func (a *App) StartSweeping(ctx context.Context, ask SweepAsk) (*SweepingView, e
 	if s.item.Spec.PreAmplifier != "none" {
 		s.wanted.PreAmplifier = "off"
 	}
-	if ask.StopHz > ask.StartHz {
+	if ask.StartHz != 0 || ask.StopHz != 0 {
+		if !(ask.StopHz > ask.StartHz) {
+			return nil, problem.New("stop_hz", "give the whole range to look at, from a lower to a higher frequency, or none")
+		}
 		s.wanted.StartHz, s.wanted.StopHz = ask.StartHz, ask.StopHz
 	}
 	s.wanted.Points = pointsFor(s.wanted)

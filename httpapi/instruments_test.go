@@ -67,7 +67,7 @@ func TestSetBySocket(t *testing.T) {
 	if got := set(false, map[string]string{"output": "off", "volts": "12"}); len(got.Dialled) != 2 || got.Dialled[0].What != "output" {
 		t.Errorf("quieter: %+v", got)
 	}
-	for name, value := range map[string]string{"volts": "24", "output": "maybe", "amps": "many", "level_dbm": "3"} {
+	for name, value := range map[string]string{"volts": "24", "output": "maybe", "amps": "NaN", "level_dbm": "3"} {
 		if fields := c.refused(422, "POST", "/api/v1/kit/"+ids["supply"]+"/set", map[string]any{"settings": map[string]string{name: value}, "confirmed": true}); len(fields) != 1 || fields[0] != "settings."+name {
 			t.Errorf("%s %s: %v", name, value, fields)
 		}
@@ -157,6 +157,15 @@ func TestSweepBySocket(t *testing.T) {
 	bare := c.keep("straight in", record.PathPart{KitID: ids["analyzer"]})
 	if _, danger := c.call("POST", "/api/v1/reviews/"+r.ID+"/sweeping", with(ask, "path_id", bare.ID)); !bytes.Contains(danger, []byte("nothing is sent to the instrument")) {
 		t.Errorf("straight into the analyzer: %s", danger)
+	}
+	for _, half := range []string{"start_hz", "stop_hz"} {
+		in := with(ask, "start_hz", 1e9)
+		if half == "stop_hz" {
+			in = with(in, "stop_hz", 1e8)
+		}
+		if fields := c.refused(422, "POST", "/api/v1/reviews/"+r.ID+"/sweeping", in); len(fields) != 1 || fields[0] != "stop_hz" {
+			t.Errorf("half a range: %v", fields)
+		}
 	}
 	c.refused(409, "POST", "/api/v1/reviews/"+r.ID+"/sweeping", with(ask, "wiring", "0000000000000000"))
 }

@@ -139,6 +139,15 @@ func TestNothingTurnedMeanwhileIsKept(t *testing.T) {
 	if hurts := state.Hurts(instruments.Wanted{AttenuationDB: &ten, PreAmplifier: "on"}); len(hurts) != 2 {
 		t.Errorf("less before the input is to be confirmed: %q", hurts)
 	}
+	for _, name := range []string{"attenuation_db", "reference_dbm", "level_dbm", "volts", "amps", "output", "pre_amplifier"} {
+		wanted := map[bool]string{true: "on", false: "3"}[name == "output" || name == "pre_amplifier"]
+		if hurts := instruments.Hurts(name, "", wanted); len(hurts) != 1 {
+			t.Errorf("%s, of which nothing is told, is not to be confirmed: %q", name, hurts)
+		}
+	}
+	if hurts := (instruments.State{}).Hurts(instruments.Wanted{AttenuationDB: &ten}); len(hurts) != 1 {
+		t.Errorf("an attenuation that is not told is not to be confirmed: %q", hurts)
+	}
 	if hurts := state.Hurts(instruments.Wanted{AttenuationDB: &twenty, PreAmplifier: "off"}); len(hurts) != 0 {
 		t.Errorf("nothing of this hurts: %q", hurts)
 	}

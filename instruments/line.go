@@ -95,10 +95,12 @@ func (l *Line) note(sent bool, text string) {
 func (l *Line) Say(text string) error {
 	_ = l.conn.SetReadDeadline(time.Now().Add(quietBefore))
 	if b, err := l.in.Peek(1); err == nil {
+		l.lost = true
 		rest, _ := l.in.Peek(min(l.in.Buffered(), mostShown))
 		l.note(false, string(rest))
 		return trouble("it speaks without being asked (%q): what belongs to which question cannot be told", string(b)+strings.TrimSpace(string(rest[1:])))
 	} else if errors.Is(err, io.EOF) {
+		l.lost = true
 		return trouble("it closed the connection")
 	}
 	_ = l.conn.SetWriteDeadline(time.Now().Add(usualWait))

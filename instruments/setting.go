@@ -65,11 +65,18 @@ func (l *Line) Tell(name, value string) error {
 func written(v float64) string { return strconv.FormatFloat(v, 'f', -1, 64) }
 
 // Hurts says in words where setting something could hurt: less before an input, more out of a socket,
-// anything switched on. What only makes things quieter never does.
+// anything switched on, and what cannot be compared since the instrument does not tell how it is set. What
+// only makes things quieter never does.
 func Hurts(name, told, wanted string) []string {
 	what := strings.ReplaceAll(name, "_", " ")
 	from, err1 := strconv.ParseFloat(told, 64)
 	to, err2 := strconv.ParseFloat(wanted, 64)
+	if err1 != nil && err2 == nil && told == "" { // it cannot be asked what it is: it may be anything
+		switch name {
+		case "attenuation_db", "reference_dbm", "level_dbm", "volts", "amps":
+			return []string{fmt.Sprintf("%s to %s, from what it does not tell", strings.TrimSuffix(strings.TrimSuffix(what, " dbm"), " db"), withUnit(name, wanted))}
+		}
+	}
 	numbers := err1 == nil && err2 == nil
 	switch name {
 	case "attenuation_db":

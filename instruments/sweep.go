@@ -73,8 +73,12 @@ func (l *Line) State() (State, error) {
 // it is sent.
 func (s State) Hurts(w Wanted) []string {
 	out := []string{}
-	if w.AttenuationDB != nil && s.AttenuationDB != nil {
-		out = append(out, Hurts("attenuation_db", written(*s.AttenuationDB), written(*w.AttenuationDB))...)
+	if w.AttenuationDB != nil {
+		told := ""
+		if s.AttenuationDB != nil {
+			told = written(*s.AttenuationDB)
+		}
+		out = append(out, Hurts("attenuation_db", told, written(*w.AttenuationDB))...)
 	}
 	return append(out, Hurts("pre_amplifier", s.PreAmplifier, w.PreAmplifier)...)
 }
