@@ -116,6 +116,12 @@ func TestAnInstrumentIsTriedReadAndSwept(t *testing.T) {
 	p.press("i", "KeyI")
 	p.waitText("[data-hurts]", "attenuation down from 30 to 10 dB")
 	p.looked("hurts")
+	// Enter on the word that leaves it is that word's: nothing is sent.
+	eval[bool](p.browser, "(document.querySelector('[data-hurts] .link').focus(), true)")
+	p.types(kb.Enter)
+	p.do(c.WaitNotPresent(c.CSS("[data-hurts]")), c.WaitNotPresent(c.CSS("[name=take-trace]")))
+	p.press("i", "KeyI")
+	p.do(c.WaitVisible(c.CSS("[data-hurts]")))
 	p.types(kb.Enter)
 	p.do(c.WaitVisible(c.CSS("[data-live]")))
 	p.waitText("[data-sweeping]", "carrier")
@@ -126,7 +132,7 @@ func TestAnInstrumentIsTriedReadAndSwept(t *testing.T) {
 
 	// An offset that is not the path's stops it before anything is swept.
 	hand.do("analyzer", "DISP:TRAC:Y:RLEV:OFFS -50")
-	p.do(press("[name=view-take]"), c.WaitVisible(c.CSS("[name=sweep]")), press("[name=sweep]"))
+	p.do(press("[name=view-take]"), c.WaitVisible(c.CSS("[name=sweep-by]")), press("[name=sweep-by]"))
 	p.waitText("[data-sweeping] .danger", "it adds −50.00 dB to what it shows, and the path says +0.00 dB")
 	// What was read by a simulated instrument is no edition.
 	p.do(c.Navigate(base + larkrise + "/publish"))

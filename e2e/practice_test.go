@@ -38,11 +38,11 @@ func TestAFirstAfternoon(t *testing.T) {
 		p.do(press("[name=key]"), c.WaitNotPresent(c.CSS(".hands.keyed")))
 		p.do(press(".tab[href$=emissions]"), c.WaitVisible(c.CSS(".boxes button:nth-of-type("+box+")")), press(".boxes button:nth-of-type("+box+")"))
 		p.wire("pads into the analyzer")
-		p.do(c.WaitVisible(c.CSS("[name=sweep]")))
+		p.do(c.WaitVisible(c.CSS("[name=sweep-by]")))
 		if level == "HIGH" {
 			p.do(press("[name=preflight]"))
 		}
-		p.do(c.WaitVisible(c.CSS(".drop")), press("[name=key]"), c.WaitVisible(c.CSS(".hands.keyed")), press("[name=sweep]"), c.WaitVisible(c.CSS("[data-live]")))
+		p.do(c.WaitVisible(c.CSS(".drop")), press("[name=key]"), c.WaitVisible(c.CSS(".hands.keyed")), press("[name=sweep-by]"), c.WaitVisible(c.CSS("[data-live]")))
 		if level == "HIGH" {
 			p.looked("practice-live")
 		}

@@ -2,6 +2,9 @@ package practice
 
 import (
 	"testing"
+
+	"talloak/core/decision"
+	"talloak/core/measure"
 )
 
 // TestScenariosFit: each is whole, its paths can be wired, and its story gives nothing away that is not
@@ -19,6 +22,26 @@ func TestScenariosFit(t *testing.T) {
 		names[s.Name] = true
 		if _, err := s.Scene(1); err != nil {
 			t.Errorf("%s: %v", s.Name, err)
+		}
+	}
+}
+
+// TestOutcomes: an open ruling is right where nothing can be known or there is nothing to rule, else too
+// cautious; what was never measured was not tried; a pass or fail is right or wrong.
+func TestOutcomes(t *testing.T) {
+	for _, c := range []struct {
+		ruling, truth decision.Verdict
+		taken         int
+		honest        bool
+		want          string
+	}{
+		{decision.Pass, decision.Pass, 1, false, Right}, {decision.Pass, decision.Fail, 1, false, WrongPass}, {decision.Pass, decision.Fail, 1, true, WrongPass},
+		{decision.Fail, decision.Pass, 1, false, WrongFail}, {decision.Fail, decision.Fail, 1, false, Right}, {decision.Inconclusive, decision.Fail, 1, false, TooCautious},
+		{decision.SoFar, decision.Fail, 1, true, Right}, {decision.Void, decision.Pass, 1, false, TooCautious}, {decision.NotExamined, decision.Pass, 0, true, Untried},
+		{decision.NoLimit, decision.NoLimit, 1, false, Right}, {decision.Pass, decision.NoLimit, 1, false, WrongPass}, {decision.Fail, decision.NoLimit, 1, false, WrongFail},
+	} {
+		if got := outcome(&measure.Box{Kind: "emissions", Verdict: c.ruling, Taken: c.taken}, c.truth, c.honest); got != c.want {
+			t.Errorf("%+v: %s", c, got)
 		}
 	}
 }

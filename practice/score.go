@@ -87,13 +87,11 @@ func (s *Scenario) Score(a Afternoon) Score {
 			t.Outcome = outcome(box, t.Truth, s.honest(c.Name+" "+t.Kind))
 			outcomes[c.Name+" "+t.Kind] = t.Outcome
 			out.Rulings = append(out.Rulings, t)
-			if t.Truth == decision.NoLimit {
-				continue
-			}
-			if t.Outcome != Untried {
+			wrong := t.Outcome == WrongPass || t.Outcome == WrongFail
+			if wrong || t.Outcome != Untried && t.Truth != decision.NoLimit {
 				out.Of++
 			}
-			if t.Outcome == WrongPass || t.Outcome == WrongFail {
+			if wrong {
 				out.Wrong++
 			}
 		}
@@ -134,7 +132,10 @@ func outcome(b *measure.Box, truth decision.Verdict, honest bool) string {
 	open := b.Verdict != decision.Pass && b.Verdict != decision.Fail
 	switch {
 	case truth == decision.NoLimit:
-		return map[bool]string{true: WrongPass, false: Right}[b.Verdict == decision.Pass && b.Kind == "emissions"]
+		if open {
+			return Right
+		}
+		return map[decision.Verdict]string{decision.Pass: WrongPass, decision.Fail: WrongFail}[b.Verdict]
 	case b.Taken == 0:
 		return Untried
 	case open && honest:

@@ -6,7 +6,8 @@ import (
 	"talloak/core/record"
 )
 
-// ToldByInstrument is a sweep as the analyzer that took it told it itself.
+// ToldByInstrument is a sweep as the analyzer that took it told it itself: its bandwidth in Hz, the offset
+// that it added to its levels in dB, and for how long it was held in s.
 type ToldByInstrument struct {
 	Name         string
 	RBWHz        float64

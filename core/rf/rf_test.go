@@ -145,3 +145,13 @@ func TestAMDepth(t *testing.T) {
 		}
 	}
 }
+
+// TestSweepS: 1 GHz at 100 kHz in a quarter of a second, and ten times the bandwidth in a hundredth of
+// that (the rule of handbooks, 2.5 span over RBW squared, from memory).
+func TestSweepS(t *testing.T) {
+	for _, c := range [][3]float64{{1e9, 100e3, 0.25}, {1e9, 1e6, 0.0025}, {10e6, 1e3, 25}} {
+		if got := SweepS(units.Hertz(c[0]), units.Hertz(c[1])); math.Abs(got-c[2]) > 1e-9 {
+			t.Errorf("%g Hz at %g Hz: %g s, want %g s", c[0], c[1], got, c[2])
+		}
+	}
+}

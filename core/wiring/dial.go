@@ -7,6 +7,7 @@ import (
 	"talloak/core/advise"
 	"talloak/core/path"
 	"talloak/core/record"
+	"talloak/core/rf"
 	"talloak/core/say"
 	"talloak/core/units"
 )
@@ -36,17 +37,15 @@ type InputFor struct {
 	InUse  bool    `json:"in_use"`
 }
 
-// A swept analyzer takes 2.5 times the span over the square of the resolution bandwidth for
-// a sweep (textbook, from memory); ten are held, and never less than 15 s of them, since
-// what is rare shows late (common practice, no source).
+// Ten sweeps are held, and never less than 15 s of them, since what is rare shows late (common
+// practice, no source).
 const (
-	sweepFactor = 2.5
-	sweepsHeld  = 10
-	leastHeldS  = 15
+	sweepsHeld = 10
+	leastHeldS = 15
 )
 
 func settleS(s advise.Sweep) float64 {
-	return math.Ceil(max(leastHeldS, sweepsHeld*sweepFactor*float64((s.Stop-s.Start)/s.Resolution/s.Resolution)))
+	return math.Ceil(max(leastHeldS, sweepsHeld*rf.SweepS(s.Stop-s.Start, s.Resolution)))
 }
 
 // inputsOf are the inputs of the analyzer that ends the path.

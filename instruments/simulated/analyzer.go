@@ -128,10 +128,9 @@ func (b *Bench) withOwn(in []Line) []Line {
 }
 
 // sweepTime is how long a sweep takes: each point the samples its detector wants of the
-// resolution filter, and no less than the filter follows, 2.5 times the span over the square
-// of its bandwidth (textbook, from memory).
+// resolution filter, and no less than the filter follows.
 func (a *analyzerState) sweepTime() time.Duration {
-	s := math.Max(float64(a.points)*samples/a.rbw, 2.5*(a.stop-a.start)/a.rbw/a.rbw)
+	s := math.Max(float64(a.points)*samples/a.rbw, rf.SweepS(units.Hertz(a.stop-a.start), units.Hertz(a.rbw)))
 	return time.Duration(min(max(s, 0.02), longestSweep) * float64(time.Second))
 }
 

@@ -92,6 +92,7 @@ func (b *Bench) lasts(d time.Duration) time.Time {
 // change does something to what is measured. What was done before is measured as it was; what
 // is still under way sees what has changed.
 func (b *Bench) change(do func()) {
+	b.warm()
 	b.catchUp()
 	do()
 	b.bear()
@@ -145,7 +146,7 @@ func (b *Bench) sentAt(volts float64) []Line {
 	return nil
 }
 
-// warming is the time in s in which a radio's final stage has warmed by two thirds.
+// warming is the time in s in which a radio's final stage has warmed by two thirds (invented).
 const warming = 60
 
 // ofCarrier is 1 for what follows the carrier, as the carrier itself and its multiples do, and

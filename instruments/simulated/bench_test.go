@@ -7,7 +7,9 @@ import (
 	"strconv"
 	"strings"
 	"testing"
+	"time"
 
+	"talloak/core/path"
 	"talloak/core/units"
 )
 
@@ -325,5 +327,35 @@ func TestAddresses(t *testing.T) {
 		if _, _, err := NewBench(DefaultScene(1, false), 1, 1).Listen(t.Context(), address); err == nil {
 			t.Errorf("%s is taken", address)
 		}
+	}
+}
+
+// TestHeat: a part that takes five times what it can for long breaks, stays broken, and nothing comes through
+// it as before; one that can take it is warm, and cools once it lies beside.
+func TestHeat(t *testing.T) {
+	scene := DefaultScene(1, false)
+	for most, breaks := range map[float64]bool{1: true, 50: false} {
+		h := onBench(t, scene, 1, 2000)
+		h.bench.Wire(Wired{Parts: []WiredPart{{"pad", path.FlatLoss(0), most}}, ToMeter: path.FlatLoss(0), MeterFrom: 100e6, MeterTo: 500e6, Ends: true})
+		h.keyed()
+		before := h.number("power-meter", "MEAS?")
+		for until := time.Now().Add(time.Minute); h.bench.See().Heat["pad"] < 4.9/most && time.Now().Before(until); time.Sleep(time.Millisecond) {
+		}
+		seen := h.bench.See()
+		if (len(seen.Broken) == 1) != breaks || (len(h.bench.Events()) == 1) != breaks || breaks != (h.number("power-meter", "MEAS?") < before/900) {
+			t.Errorf("rated for %g W: %+v %+v", most, seen, h.bench.Events())
+		}
+		h.say("transmitter", "KEY OFF")
+		h.bench.Wire(Wired{Ends: true})
+		for until := time.Now().Add(time.Minute); h.bench.See().Heat["pad"] > 0.01 && time.Now().Before(until); time.Sleep(time.Millisecond) {
+		}
+		if got := h.bench.See(); got.Heat["pad"] > 0.01 || (len(got.Broken) == 1) != breaks {
+			t.Errorf("laid aside: %+v", got)
+		}
+	}
+	h := onBench(t, scene, 1, 1)
+	h.bench.Wire(Wired{Parts: []WiredPart{{"pad", path.FlatLoss(0), 50}}})
+	if h.keyed(); len(h.bench.Events()) != 1 {
+		t.Error("keyed into nothing is no event")
 	}
 }

@@ -50,7 +50,7 @@ type handsState struct {
 }
 
 // warmingUp is the time in s in which a part that takes power warms by two thirds; tooHot the heat
-// at which it is done for; brokenDB what a pad takes then on top.
+// at which it is done for; brokenDB what a pad takes then on top. All are invented.
 const (
 	warmingUp = 45.0
 	tooHot    = 1.5
@@ -128,7 +128,9 @@ func (b *Bench) warm() {
 		h.keyed += passed / b.speed
 	}
 	lines := b.sent()
+	wired := map[string]bool{}
 	for _, p := range h.wired.Parts {
+		wired[p.Key] = true
 		into := 0.0
 		if len(lines) > 0 && p.MaxW > 0 {
 			if loss, ok := p.Before.LossAt(lines[0].Frequency); ok {
@@ -139,6 +141,11 @@ func (b *Bench) warm() {
 		if h.heat[p.Key] > tooHot && !h.broken[p.Key] {
 			h.broken[p.Key] = true
 			b.tell("a part took more than it can for long, and is broken", true)
+		}
+	}
+	for key := range h.heat { // what lies beside cools
+		if !wired[key] {
+			h.heat[key] *= math.Exp(-passed / warmingUp)
 		}
 	}
 }

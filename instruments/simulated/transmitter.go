@@ -13,7 +13,6 @@ func (b *Bench) key(on bool) {
 	if on == b.keyed {
 		return
 	}
-	b.warm()
 	b.change(func() {
 		if b.keyed = on; on {
 			b.pressed()

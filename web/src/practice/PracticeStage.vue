@@ -37,7 +37,7 @@ async function lay() {
   const parts = laying.value ?? []
   const name = parts.map((p) => bench.byId.get(p.kit_id)?.name.split(',')[0]).join(', ')
   try {
-    const kept = await ask(api.PUT('/api/v1/paths/{id}', { params: { path: { id: newKey() } }, body: { version: 0, name: `${name} (laid ${bench.paths.length + 1})`, socket: 'antenna', parts, applied_offset_db: 0, retired: false } }))
+    const kept = await ask(api.PUT('/api/v1/paths/{id}', { params: { path: { id: newKey() } }, body: { version: 0, name: `${name} (laid ${bench.paths.length + 1})`, socket: 'antenna', parts, supply: wired.value?.supply ?? undefined, applied_offset_db: 0, retired: false } }))
     bench.keepPath(kept)
     await hand({ wire: kept.id })
     laying.value = null

@@ -2,7 +2,7 @@
 // The analyzer at the end of the path, swept by its socket: dialled in and read back, its trace as it
 // comes, and taken whole or not at all.
 import { useIntervalFn } from '@vueuse/core'
-import { computed, onBeforeUnmount, ref, watch } from 'vue'
+import { computed, onBeforeUnmount, onDeactivated, ref, watch } from 'vue'
 import { untilAnswered } from '../../bench/bench'
 import { dbm, megahertz, watts, words } from '../../shared/figures'
 import { useInstruments } from '../../shared/instruments'
@@ -28,9 +28,14 @@ async function begin(confirmed = false) {
     trouble.value = 'Go through “before keying” first, then the instrument.'
     return
   }
+  const hz = (text: string) => Math.round(Number(text.trim().replace(',', '.')) * 1e6)
+  const odd = [from.value, to.value].find((text) => !(hz(text) >= 0))
+  if (odd !== undefined) {
+    trouble.value = `“${odd}” is no frequency: give MHz, such as 1000, or nothing for the range as told.`
+    return
+  }
   asking.value = true
   section.value?.scrollIntoView({ block: 'start' })
-  const hz = (text: string) => Math.round((Number(text.trim().replace(',', '.')) || 0) * 1e6)
   const body = { ...props.keyed, path_id: props.pathId, wiring: props.wiring, modulated: props.modulated as '' | 'bare' | 'modulated', start_hz: hz(from.value), stop_hz: hz(to.value), confirmed }
   try {
     now.value = (await known.connect((aware) => ask(api.POST('/api/v1/reviews/{id}/sweeping', { params: { path: { id: props.review }, query: { aware } }, body })))) as View
@@ -66,9 +71,11 @@ async function look() {
     looking = false
   }
 }
+let taking = false // one trace is taken once, however often Enter is pressed
 async function take() {
   const id = now.value?.id
-  if (!id || now.value?.sweeps === 0) return
+  if (!id || taking || now.value?.sweeps === 0) return
+  taking = true
   try {
     const got = await untilAnswered(() => ask(api.POST('/api/v1/sweeping/{id}/take', { params: { path: { id } } })))
     tick.pause()
@@ -76,6 +83,8 @@ async function take() {
     emit('taken', new File([got.csv], got.name, { type: 'text/csv' }), got.draft as object)
   } catch (e) {
     trouble.value = lost(e)
+  } finally {
+    taking = false
   }
 }
 async function leave() {
@@ -85,9 +94,12 @@ async function leave() {
   if (id) await api.DELETE('/api/v1/sweeping/{id}', { params: { path: { id } } }).catch(() => undefined)
 }
 watch(() => [props.pathId, JSON.stringify(props.keyed)], () => void leave())
+// Who looks at something else holds no instrument.
+onDeactivated(() => void leave())
 onBeforeUnmount(() => void leave())
-/** Enter takes it, Escape lets it go, from wherever one is on the screen. */
+/** Enter takes it, Escape lets it go, from wherever one is on the screen; on a button Enter is that button's. */
 function key(e: KeyboardEvent): boolean {
+  if (e.key === 'Enter' && e.target instanceof Element && e.target.closest('button, a, summary, [role=button]')) return false
   if (!now.value || !['sweeping', 'confirm'].includes(now.value.state)) return false
   if (e.key === 'Enter') void (now.value.state === 'confirm' ? begin(true) : take())
   else if (e.key === 'Escape') void leave()
@@ -112,7 +124,7 @@ const multiples = computed(() => Array.from({ length: 12 }, (_, i) => (i + 1) * 
 <template>
   <section ref="section" class="by" data-sweeping>
     <p class="line">
-      <ElButton v-if="!running" size="small" name="sweep" :disabled="asking || known.off" @click="begin()">Let {{ name }} sweep <kbd>Esc</kbd> <kbd>i</kbd></ElButton>
+      <ElButton v-if="!running && now?.state !== 'confirm'" size="small" name="sweep-by" :disabled="asking || known.off" @click="begin()">Let {{ name }} sweep <kbd>Esc</kbd> <kbd>i</kbd></ElButton>
       <template v-if="!now"><label class="soft">from <input v-model="from" name="sweep-from" inputmode="decimal" placeholder="as told" /> to <input v-model="to" name="sweep-to" inputmode="decimal" placeholder="as told" /> MHz</label><span class="soft">it is dialled in as told and read back; you key, and take the trace when it has settled</span></template>
       <span v-else-if="now.state === 'dialling'" class="soft">dialling in…</span>
       <template v-else-if="now.state === 'sweeping'"><b>{{ now.sweeps }} {{ now.sweeps === 1 ? 'sweep' : 'sweeps' }}</b> <span>{{ settled ? `settled, ${Math.round(now.held_s)} s held` : `${Math.ceil(now.settle_s - now.held_s)} s more to settle` }}</span> <ElButton size="small" type="primary" name="take-trace" :disabled="now.sweeps === 0 || now.overloaded" @click="take">Take it <kbd>Enter</kbd></ElButton> <button type="button" class="link" @click="leave">let it go</button></template>
