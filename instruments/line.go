@@ -152,17 +152,26 @@ func (l *Line) broken(err error, asked string) error {
 func number(asked, answer string) (float64, error) {
 	v, err := strconv.ParseFloat(strings.TrimSpace(answer), 64)
 	if err != nil || math.IsNaN(v) || math.IsInf(v, 0) {
-		return 0, trouble("it answers %q to %q, which is no number", shortened(answer), asked)
+		return 0, trouble("it answers %q to %q, which is no number", shortened(answer, said), asked)
 	}
 	return v, nil
 }
 
-func shortened(s string) string {
-	if len(s) > 60 {
-		return s[:60] + "…"
+// shortened is at most so many bytes of what an instrument said.
+func shortened(s string, most int) string {
+	s = strings.ToValidUTF8(s, "?")
+	if len(s) > most {
+		return strings.ToValidUTF8(s[:most], "") + "…"
 	}
 	return s
 }
+
+// said is how much of an answer is shown beside what is wrong with it, who how much of an identity is
+// kept, in bytes.
+const (
+	said = 60
+	who  = 200
+)
 
 // floats asks for levels as text.
 func (l *Line) floats(asked string, wait time.Duration) ([]float64, error) {
@@ -214,7 +223,7 @@ func (l *Line) block(asked string, wait time.Duration, order binary.ByteOrder) (
 		return nil, l.broken(err, asked)
 	}
 	if strings.TrimSpace(string(end)) != "" {
-		return nil, trouble("its block is followed by %q: its length is not what it announced", shortened(string(end)))
+		return nil, trouble("its block is followed by %q: its length is not what it announced", shortened(string(end), said))
 	}
 	l.note(false, fmt.Sprintf("%s%s and %d bytes", head, digits, size))
 	out := make([]float64, size/4)
@@ -234,24 +243,16 @@ func (l *Line) checkErrors() error {
 		return err
 	}
 	if !strings.HasPrefix(strings.TrimLeft(answer, "+ "), l.Driver.Errors.None) {
-		return trouble("it did not take that: %s", shortened(answer))
+		return trouble("it did not take that: %s", shortened(answer, said))
 	}
 	return nil
 }
 
 // Identify asks who it is.
 func (l *Line) Identify() (string, error) {
-	who, err := l.Ask(l.Driver.Identify)
-	if err == nil && strings.TrimSpace(who) == "" {
+	it, err := l.Ask(l.Driver.Identify)
+	if err == nil && strings.TrimSpace(it) == "" {
 		return "", trouble("it does not say who it is")
 	}
-	return shortened200(who), err
-}
-
-func shortened200(s string) string {
-	s = strings.ToValidUTF8(s, "?")
-	if len(s) > 200 {
-		return strings.ToValidUTF8(s[:200], "")
-	}
-	return s
+	return shortened(it, who), err
 }

@@ -27,7 +27,7 @@ func (l *Line) told(name string) (string, error) {
 			return ours, nil
 		}
 	}
-	return "", trouble("it answers %q to %q, which the driver has no word for", shortened(answer), s.Ask)
+	return "", trouble("it answers %q to %q, which the driver has no word for", shortened(answer, said), s.Ask)
 }
 
 // toldNumber is told of a number; ok is false where the driver does not ask for it.

@@ -113,12 +113,20 @@ func (s *Scenario) radio() simulated.Set {
 }
 
 // Wire is what a path truly is: its parts with their true losses, up to what it passes through and ends
-// in. Parts that are found broken are.
+// in. What somebody has written of a part since makes it no other.
 func (s *Scenario) Wire(t *record.Through) (simulated.Wired, error) {
 	out := simulated.Wired{}
+	items, err := readShelf()
+	if err != nil {
+		return out, err
+	}
 	var before []path.Element
 	for _, k := range t.Kit {
-		e, meter, err := k.Spec.On(k.Setting)
+		spec := k.Spec
+		if i := slices.IndexFunc(items, func(i item) bool { return i.Name == k.Name }); i >= 0 {
+			spec = items[i].Spec
+		}
+		e, meter, err := spec.On(k.Setting)
 		if err != nil {
 			return out, err
 		}

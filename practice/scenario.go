@@ -54,7 +54,7 @@ type Band struct {
 	Levels  map[string]Level `json:"levels"` // HIGH, MID, LOW
 }
 
-// Level is what it does at a level. Harmonics begin with the second, in dBc.
+// Level is what it does at a level: W in watts, harmonics from the second on and spurs in dBc.
 type Level struct {
 	W         float64   `json:"w"`
 	Harmonics []float64 `json:"harmonics_dbc"`
@@ -75,20 +75,19 @@ type Way struct {
 	Supplied bool     `json:"supplied"` // by the scenario's supply
 }
 
-// Truth is how an item truly is: its loss, or broken as it was found.
+// Truth is how an item truly is: its loss in dB, where that is not what is printed.
 type Truth struct {
 	LossDB *float64 `json:"loss_db"`
-	Broken bool     `json:"broken"`
 }
 
-// Analyzer is how it was left, and its noise in 1 Hz.
+// Analyzer is how it was left, in dB, and its noise in 1 Hz, in dBm.
 type Analyzer struct {
 	OffsetDB      float64 `json:"offset_db"`
 	AttenuationDB float64 `json:"attenuation_db"`
 	NoiseDBm      float64 `json:"noise_dbm"`
 }
 
-// Supply is what feeds the radio, and to what it was left set.
+// Supply is what feeds the radio, and to what it was left set, in V and A; its leads both ways in ohm.
 type Supply struct {
 	Kit    string  `json:"kit"`
 	SetV   float64 `json:"set_v"`

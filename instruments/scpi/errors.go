@@ -21,9 +21,7 @@ const (
 	InvalidSuffix    Error = -131
 	SuffixNotAllowed Error = -138
 	InvalidCharData  Error = -141
-	InvalidString    Error = -151
 	InitIgnored      Error = -213
-	Conflict         Error = -221
 	OutOfRange       Error = -222
 	IllegalValue     Error = -224
 	DataStale        Error = -230
@@ -37,7 +35,7 @@ var texts = map[Error]string{
 	DataType: "Data type error", TooMany: "Parameter not allowed", MissingParameter: "Missing parameter",
 	HeaderSuffix: "Header suffix out of range", UndefinedHeader: "Undefined header", InvalidNumber: "Invalid character in number",
 	InvalidSuffix: "Invalid suffix", SuffixNotAllowed: "Suffix not allowed", InvalidCharData: "Invalid character data",
-	InvalidString: "Invalid string data", InitIgnored: "Init ignored", Conflict: "Settings conflict", OutOfRange: "Data out of range",
+	InitIgnored: "Init ignored", OutOfRange: "Data out of range",
 	IllegalValue: "Illegal parameter value", DataStale: "Data corrupt or stale", SystemError: "System error",
 	QueueOverflow: "Queue overflow", InputOverrun: "Input buffer overrun",
 }
