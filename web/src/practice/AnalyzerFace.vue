@@ -61,7 +61,7 @@ const fields = [['start', 'start, MHz', 1e6], ['stop', 'stop, MHz', 1e6], ['rbw'
   <div class="screen">
     <svg :viewBox="`0 0 ${W} ${H}`" role="img" aria-label="The analyzer's screen" data-screen-trace @mousemove="point" @mouseleave="pointed = -1">
       <template v-if="levels.length > 1">
-        <text x="36" :y="y(top) + 10" text-anchor="end">{{ words(String(top)) }}</text><text x="36" :y="y(bottom)" text-anchor="end">{{ words(String(bottom)) }}</text>
+        <text x="36" :y="y(top) + 10" text-anchor="end">{{ words(String(top)) }}</text><text x="44" :y="y(top) + 10">dBm</text><text x="36" :y="y(bottom)" text-anchor="end">{{ words(String(bottom)) }}</text>
         <line class="base" x1="40" :x2="W - 10" :y1="H - 26" :y2="H - 26" />
         <polyline :points="trace" />
         <g v-if="pointed >= 0"><line class="base" :x1="x(pointed)" :x2="x(pointed)" y1="8" :y2="H - 26" /><text :x="Math.min(Math.max(x(pointed), 100), W - 90)" :y="H - 30" text-anchor="middle" class="at">{{ megahertz(hz(pointed)) }}, {{ words(levels[pointed]!.toFixed(1)) }} dBm</text></g>

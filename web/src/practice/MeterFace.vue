@@ -32,6 +32,7 @@ const marks = computed(() => [0, 0.05, 0.1, 0.2, 0.3, 0.5, 0.7, 1].map((f) => f 
     </g>
     <line class="needle" x1="110" y1="112" :x2="tip[0]" :y2="tip[1]" />
     <circle cx="110" cy="112" r="4" />
+    <text x="110" y="52" text-anchor="middle">W</text>
     <text class="digits" x="110" y="132" text-anchor="middle" data-digits>{{ blind ? '-.--' : watts.toFixed(2) }} W</text>
   </svg>
 </template>

@@ -2,15 +2,18 @@
 // Where an item listens: its address, its driver, and what it answers when it is tried, line by line.
 import { computed, ref, watch } from 'vue'
 import { useInstruments } from '../../shared/instruments'
+import { remember } from '../../shared/remember'
 import { api, ask, askAnew, refusal, wordsOf, type Schemas } from '../../shared/server'
 import type { Kit } from '../bench'
 
 const props = defineProps<{ item: Kit }>()
 const known = useInstruments()
 const fits = computed(() => known.drives(props.item.kind))
-const address = ref(props.item.socket?.address ?? '')
+// What is typed of it stays over reloads and a dead server, until it is kept.
+const typed = remember(`address ${props.item.id}`, '')
+const address = computed({ get: () => typed.value || (props.item.socket?.address ?? ''), set: (v: string) => (typed.value = v || ' ') })
 const driver = ref(props.item.socket?.driver ?? '')
-const own = ref('') // a driver that is being worked on, as text
+const own = remember(`driver ${props.item.id}`, '') // a driver that is being worked on, as text
 const wrong = ref('')
 const trying = ref(false)
 const tried = ref<Schemas['Tried'] | null>(null)
@@ -24,6 +27,7 @@ async function keep(): Promise<boolean> {
   try {
     await ask(api.PUT('/api/v1/kit/{id}/socket', { params: { path: { id: props.item.id } }, body: { address: address.value.trim(), driver: driver.value } }))
     await askAnew('bench')
+    typed.value = ''
     return true
   } catch (e) {
     wrong.value = wordsOf(e)
