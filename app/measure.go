@@ -31,6 +31,10 @@ type Take struct {
 	Draft    json.RawMessage
 	File     *record.File
 
+	// AtRisk takes the danger of a path upon oneself, with the seconds keyed and rested; what it is in danger of
+	// is worked out here.
+	AtRisk *record.Risk
+
 	read *sweep.Import // what the kind read of the file
 }
 
@@ -44,7 +48,11 @@ func (t Take) fingerprint() string {
 		sum := sha256.Sum256(t.File.Content)
 		file = t.File.Name + " " + hex.EncodeToString(sum[:])
 	}
-	return store.Fingerprint([]any{t.Kind, t.ReviewID, t.Keyed, t.PathID, t.Draft, file})
+	all := []any{t.Kind, t.ReviewID, t.Keyed, t.PathID, t.Draft, file}
+	if t.AtRisk != nil {
+		all = append(all, t.AtRisk)
+	}
+	return store.Fingerprint(all)
 }
 
 // ErrPathChanged is a measurement through a path that is not any more what was seen.
@@ -194,8 +202,38 @@ func (a *App) take(ctx context.Context, t Take, r *measure.Review) (*taking, err
 	if !wiring.Serves(through, about.Purpose) {
 		return nil, problem.New("path_id", "%s", wiring.WhyNotFor(about.Purpose, through.Name))
 	}
-	out.taken, err = out.review.Room(out.kind).Take(measure.Taking{Keyed: t.Keyed, Through: through, Draft: t.Draft, File: t.File, Read: t.read, Bench: a.bench(ctx, out.review)})
+	if t.AtRisk != nil && about.Transmits {
+		if err := a.takeRisk(ctx, out, t); err != nil {
+			return nil, err
+		}
+	}
+	out.taken, err = out.review.Room(out.kind).Take(measure.Taking{Keyed: t.Keyed, Through: out.way, Draft: t.Draft, File: t.File, Read: t.read, Bench: a.bench(ctx, out.review)})
 	return out, err
+}
+
+// The longest that may be keyed at one's own risk, and the longest rest that may be said, in s.
+const (
+	mostRiskS = 30
+	mostRestS = 3600
+)
+
+// takeRisk marks the path with what it is in danger of; one in none is left as it is.
+func (a *App) takeRisk(ctx context.Context, t *taking, asked Take) error {
+	r := *asked.AtRisk
+	if !(r.KeyS >= 0 && r.KeyS <= mostRiskS) {
+		return problem.New("at_risk.key_s", "give the seconds it is keyed at most, up to %d; 0 for what was taken already", mostRiskS)
+	}
+	if !(r.RestS >= 0 && r.RestS <= mostRestS) {
+		return problem.New("at_risk.rest_s", "give the seconds of rest between, up to %d", mostRestS)
+	}
+	danger, err := a.danger(ctx, t, asked.Keyed)
+	if err != nil || danger == "" {
+		return err
+	}
+	way := *t.way
+	r.Danger = danger
+	way.Risk, t.way = &r, &way
+	return nil
 }
 
 // bench gives the bench where a kind asks for it, to say what on it would do.
@@ -209,25 +247,34 @@ func (a *App) bench(ctx context.Context, r *measure.Review) func() []record.Item
 	}
 }
 
-// refuseDanger refuses what would be keyed into a path in danger.
+// refuseDanger refuses what would be keyed into a path in danger, unless somebody took that upon themselves.
 func (a *App) refuseDanger(ctx context.Context, t *taking, k record.Keyed) error {
+	if t.way.Risk != nil {
+		return nil
+	}
+	danger, err := a.danger(ctx, t, k)
+	if err == nil && danger != "" {
+		return problem.New("path_id", "this path is in danger: %s", danger)
+	}
+	return err
+}
+
+// danger is what a path is in danger of; empty where of nothing.
+func (a *App) danger(ctx context.Context, t *taking, k record.Keyed) (string, error) {
 	bench, err := a.Store.Kit(ctx, t.review.Bench())
 	if err != nil {
-		return err
+		return "", err
 	}
 	stairs, err := wiring.Wire(keying.Into(t.review, k, t.way, bench))
-	if err != nil {
-		return err
-	}
-	if stairs.Safe {
-		return nil
+	if err != nil || stairs.Safe {
+		return "", err
 	}
 	for _, p := range stairs.Problems {
 		if p.Severity == say.Danger {
-			return problem.New("path_id", "this path is in danger: %s", p.Detail)
+			return p.Detail, nil
 		}
 	}
-	return problem.New("path_id", "the supply of this path is in danger")
+	return "its supply cannot carry this", nil
 }
 
 // Say writes a word on a measurement: strike it, doubt it, explain it, or take that back.

@@ -155,15 +155,60 @@ type kept struct {
 	publish.Kits
 }
 
-// Reviews is a page of the list of reviews. What they come to is read where it was kept
-// on the same basis, and worked out and kept where not.
-func (a *App) Reviews(ctx context.Context, after *store.Place, n int) ([]Listed, error) {
-	rows, says, err := a.summaries(ctx, store.Wanted{}, after, n)
-	out := make([]Listed, len(rows))
-	for i := range rows {
-		out[i] = Listed{rows[i], says[i].Summary}
+// Find is which reviews are asked for: those wanted, of them the ones that claim a band and come to a verdict in power
+// or emissions, where these are told; by their names instead of by their last change where ByName.
+type Find struct {
+	store.Wanted
+	Band    string
+	Verdict decision.Verdict
+	ByName  bool
+}
+
+func (f *Find) fits(k *kept) bool {
+	band := f.Band == "" || slices.ContainsFunc(k.Compared, func(c publish.Compared) bool { return strings.EqualFold(c.Band, f.Band) })
+	return band && (f.Verdict == "" || slices.ContainsFunc(k.Kinds, func(w board.Whole) bool { return w.PerLevel && w.Verdict == f.Verdict }))
+}
+
+// pageRead is how many reviews are looked through at a time.
+const pageRead = 100
+
+// Reviews is a page of the reviews asked for, and where the next begins; nil at the end. What they come to is read
+// where it was kept on the same basis, and worked out and kept where not. By name all of them are one page.
+func (a *App) Reviews(ctx context.Context, find Find, after *store.Place, n int) (out []Listed, next *store.Place, err error) {
+	out = []Listed{}
+	for {
+		rows, says, err := a.summaries(ctx, find.Wanted, after, pageRead)
+		if err != nil {
+			return nil, nil, err
+		}
+		for i := range rows {
+			after = &store.Place{UpdatedAt: rows[i].Review.UpdatedAt, ID: rows[i].Review.ID}
+			if !find.fits(&says[i]) {
+				continue
+			}
+			if out = append(out, Listed{rows[i], says[i].Summary}); len(out) == n && !find.ByName {
+				return out, after, nil
+			}
+		}
+		if len(rows) < pageRead {
+			break
+		}
 	}
-	return out, err
+	if find.ByName {
+		slices.SortStableFunc(out, func(x, y Listed) int {
+			return cmp.Or(cmp.Compare(strings.ToLower(x.Says.Title), strings.ToLower(y.Says.Title)), cmp.Compare(x.Review.ID, y.Review.ID))
+		})
+	}
+	return out, nil, nil
+}
+
+// PutAway puts a review away, or brings it back.
+func (a *App) PutAway(ctx context.Context, id string, away bool) error {
+	err := a.Store.PutAway(ctx, id, away)
+	if err == nil {
+		a.Events.publish("review", id, id)
+	}
+	return err
 }
 
 // summaries are a page of the reviews wanted with what each comes to.

@@ -16,13 +16,22 @@ func (a *App) RunSheet(ctx context.Context, id string) (*measure.Review, *keying
 	if err != nil {
 		return nil, nil, err
 	}
-	ways := keying.Ways{}
-	if ways.Bench, err = a.Store.Kit(ctx, r.Bench()); err != nil {
+	ways, err := a.ways(ctx, r)
+	if err != nil {
 		return nil, nil, err
+	}
+	plan := keying.SheetOf(r, ways)
+	return r, &plan, nil
+}
+
+// ways are the paths in use on the bench of a review, and what is owned there.
+func (a *App) ways(ctx context.Context, r *measure.Review) (out keying.Ways, err error) {
+	if out.Bench, err = a.Store.Kit(ctx, r.Bench()); err != nil {
+		return out, err
 	}
 	paths, err := a.Store.Paths(ctx, r.Bench())
 	if err != nil {
-		return nil, nil, err
+		return out, err
 	}
 	for i := range paths {
 		if paths[i].RetiredAt != nil {
@@ -30,12 +39,25 @@ func (a *App) RunSheet(ctx context.Context, id string) (*measure.Review, *keying
 		}
 		t, err := a.Store.ThroughOf(ctx, &paths[i])
 		if err != nil {
-			return nil, nil, err
+			return out, err
 		}
-		ways.Paths = append(ways.Paths, t)
+		out.Paths = append(out.Paths, t)
 	}
-	plan := keying.SheetOf(r, ways)
-	return r, &plan, nil
+	return out, nil
+}
+
+// WaysTo lists the paths for each of some boxes, those that can count there first; last is the path that was
+// used last in another review.
+func (a *App) WaysTo(ctx context.Context, id, purpose string, boxes []record.Keyed, last string) ([][]keying.Way, error) {
+	r, err := a.Open(ctx, id, store.WithoutTraces, nil)
+	if err != nil {
+		return nil, err
+	}
+	ways, err := a.ways(ctx, r)
+	if err != nil {
+		return nil, err
+	}
+	return keying.WaysTo(r, ways, purpose, boxes, last), nil
 }
 
 // ChannelList is the frequencies of a run sheet as CSV, each once, to programme the radio

@@ -39,7 +39,7 @@ func serve(t testing.TB, withDemo bool) string {
 		t.Fatal("the front end is not built; run make test")
 	}
 	engine := compute.New(rulebooks.Find, rulebooks.IDs())
-	server := httptest.NewServer(httpapi.New(a, engine, web.Files(), httpapi.Options{Hosts: []string{"bench.example"}}))
+	server := httptest.NewServer(httpapi.New(a, engine, web.Files(), httpapi.Options{Hosts: []string{"bench.example"}, DemoFirst: demo.First()}))
 	t.Cleanup(server.Close)
 	return server.URL
 }

@@ -192,8 +192,14 @@ func TestTheTimerKeepsToTheLoad(t *testing.T) {
 // alt is a digit with Alt held, as a keyboard sends it.
 func (b *browser) alt(digit string) {
 	b.t.Helper()
+	b.altKey(digit, "Digit"+digit)
+}
+
+// altKey presses a key with Alt.
+func (b *browser) altKey(key, code string) {
+	b.t.Helper()
 	for _, kind := range []input.DispatchKeyEventType{input.DispatchKeyEventTypeRawKeyDown, input.DispatchKeyEventTypeKeyUp} {
-		event := input.DispatchKeyEventParams{Type: kind, Modifiers: 1, Key: digit, Code: "Digit" + digit}
+		event := input.DispatchKeyEventParams{Type: kind, Modifiers: 1, Key: key, Code: code}
 		if _, err := c.Call(b.ctx, input.DispatchKeyEvent, event); err != nil {
 			b.t.Fatal(err)
 		}
@@ -276,7 +282,7 @@ func TestTwoWindowsOneRecord(t *testing.T) {
 	b.do(c.SendKeys(c.CSS("[name=clocks]"), kb.Home+kb.Delete+kb.Tab))
 	b.waitFor(clocks, "26000000,12800000")
 	// What was typed last is not lost, nor written elsewhere, when another review is opened at once.
-	b.do(c.SendKeys(c.CSS("[name=serial]"), "D"), press(".rail a[href='/reviews']"), c.WaitVisible(c.CSS(".card[href*='5d412c15']")), press(".card[href*='5d412c15']"))
+	b.do(c.SendKeys(c.CSS("[name=serial]"), "D"), press(".rail a[href='/reviews']"), c.WaitVisible(c.CSS(".card a[href*='5d412c15']")), press(".card a[href*='5d412c15']"))
 	b.waitText("h1", "Quillon Q7, serial 77-1093")
 	b.waitFor(kept(larkrise), "1.5 L2-00418-BD")
 	b.waitFor(`fetch('/api/v1`+quillon+`').then((r) => r.json()).then((r) => r.subject.serial)`, "77-1093")

@@ -22,10 +22,10 @@ func (p *typist) unswept(base, path string) {
 	p.t.Helper()
 	p.do(c.Navigate(base+larkrise+"/emissions"), c.WaitVisible(c.CSS(".boxes")))
 	p.do(press(".boxes button:nth-of-type(2)"))
-	p.do(c.WaitEnabled(c.CSS("[name=preflight]")), press(".fields .el-select"))
-	p.waitFor("String([...document.querySelectorAll('.el-select-dropdown__item')].some((o) => o.innerText === '"+path+"'))", "true")
-	eval[bool](p.browser, "([...document.querySelectorAll('.el-select-dropdown__item')].find((o) => o.innerText === '"+path+"').click(), document.activeElement.blur(), true)")
-	p.waitText(".staircase h3", path)
+	p.do(c.WaitEnabled(c.CSS("[name=preflight]")), press(".path .el-select"))
+	p.waitFor("String([...document.querySelectorAll('.el-select-dropdown__item')].some((o) => o.innerText.startsWith('"+path+"')))", "true")
+	eval[bool](p.browser, "([...document.querySelectorAll('.el-select-dropdown__item')].find((o) => o.innerText.startsWith('"+path+"')).click(), document.activeElement.blur(), true)")
+	p.waitText(".path", path)
 }
 
 // look goes through the wiring where that is asked for, types a look and keeps it.
@@ -51,7 +51,7 @@ func TestASuspectASecondLookAndARuling(t *testing.T) {
 	p.look("30-960 -80 h-17-54")
 	p.do(c.WaitVisible(c.CSS("[data-finding=suspect-self-made]")), c.WaitVisible(c.CSS(".rung[data-product='2nd harmonic'][data-verdict=inconclusive]")), c.WaitEnabled(c.CSS("[name=second]")))
 	p.press("+", "Equal")
-	p.waitText(".staircase h3", "step attenuator")
+	p.waitText(".path", "step attenuator")
 	p.look("30-960 -88 h-27.4")
 	p.waitText("[data-second] .says", "as what the analyzer makes itself does")
 	p.do(c.WaitVisible(c.CSS("[data-change=follows]")), press("[name=suspect-first]"), c.WaitVisible(c.CSS(".sweep.suspect")))
@@ -68,7 +68,7 @@ func TestAWideLookShowsWhatTheNarrowLacked(t *testing.T) {
 	p.waitText("[data-left]", "960 MHz to 1.46")
 	p.waitText("[data-left]", "through this analyzer")
 	// What was typed stays while one looks elsewhere, where its keys mean nothing.
-	p.do(c.SendKeys(c.CSS("[name=rbw]"), "100"))
+	p.do(press("[name=told-rbw]"), c.WaitVisible(c.CSS("[name=rbw]")), c.SendKeys(c.CSS("[name=rbw]"), "100"))
 	eval[bool](p.browser, "(document.activeElement.blur(), true)")
 	p.press("y", "KeyY")
 	p.do(c.WaitVisible(c.CSS(".plot canvas")))
@@ -95,8 +95,8 @@ func TestACombIsAttributedOnTheStateBoard(t *testing.T) {
 	p := unswept(t, "pads into the bench analyzer")
 	p.look("100-600 -85 1h-17 200-70 239-71 278-72 317-70 356-71")
 	p.do(c.WaitVisible(c.CSS("[data-finding=comb]")), press(".rung[data-product='spur at 239 MHz'] .opens"), c.WaitVisible(c.CSS("[data-origin=comb]")))
-	p.do(press("[name=view-take]"), c.WaitVisible(c.CSS("[name=state]")), c.SendKeys(c.CSS("[name=state]"), "standby"))
-	p.look("100-600 nothing above -85")
+	p.do(press("[name=view-take]"), c.WaitVisible(c.CSS("[name=look]")))
+	p.look("100-600 nothing above -85 state standby")
 	p.do(c.WaitVisible(c.CSS("[data-board='2m'] [data-row=standby]")), c.WaitVisible(c.CSS("[data-comb]")))
 	p.waitText(".says", "with Mid, gone with High, Low and standby")
 	p.waitText(".ask", "with the radio off")

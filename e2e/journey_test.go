@@ -93,9 +93,9 @@ func TestFromNewReviewToFrozenEdition(t *testing.T) {
 	// Emissions: nothing is preset, and what that costs is said until it is told; the
 	// file is dropped in, the worst margin stands large.
 	b.do(press(".tab[href$=emissions]"), c.WaitVisible(c.CSS("[name=as-told]")))
-	b.waitText(".told", "Detector not told")
+	b.waitText(".costs", "Detector not told")
 	b.do(press("[name=as-told]"))
-	b.waitText(".told", "Bare or modulated not told")
+	b.waitText(".costs", "Bare or modulated not told")
 	b.do(c.WaitEnabled(c.CSS("[name=preflight]")), press("[name=preflight]"), c.WaitVisible(c.CSS(".drop")), c.SetUploadFiles(c.CSS("[name=sweep]"), []string{sweepFile(t)}))
 	b.do(c.WaitVisible(c.CSS(".plot canvas")))
 	b.waitText(".margin", "dB")

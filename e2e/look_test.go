@@ -25,7 +25,6 @@ func TestALookToARulingByKeys(t *testing.T) {
 	p.do(c.WaitEnabled(c.CSS("[name=preflight]")))
 	p.press("c", "KeyC")
 	p.do(c.WaitNotPresent(c.CSS("[name=preflight]")))
-	p.press("l", "KeyL")
 	p.focused("look")
 	before := p.keys
 	p.types("30-1600 -85 h-17-80?-83-84 205-79")
@@ -118,7 +117,7 @@ func TestAnExcessIsExplainedByOneKey(t *testing.T) {
 	p := unswept(t, "pads into the bench analyzer")
 	p.do(press("[name=preflight]"), c.Focus(c.CSS("[name=look]")))
 	p.types("30-1600 -35 h+36.9-23?-26")
-	p.waitText("[data-implied].danger", "carrier 86.9 dBm at the connector, 36.9 dBm at the input")
+	p.waitText("[data-implied].danger", "carrier 86.9 dBm at the connector")
 	p.waitText("[data-implied] [role=alert]", "The screen adds 50.0")
 	p.types(kb.Escape)
 	p.press("o", "KeyO")
@@ -126,7 +125,7 @@ func TestAnExcessIsExplainedByOneKey(t *testing.T) {
 	p.do(c.Focus(c.CSS("[name=look]")))
 	p.types(kb.Enter)
 	p.do(c.WaitVisible(c.CSS(".rung[data-product='2nd harmonic'][data-verdict=pass]")), press(".boxes button:nth-of-type(3)"), press("[name=view-take]"))
-	p.waitFor("document.querySelector('[name=screen-adds]')?.value.slice(0, 4) ?? ''", "50.0")
+	p.waitText("[data-told]", "the screen adds 50.0")
 }
 
 // TestHeardInItsReceiver: with no path, no wiring gone through and no reading; noise alone is
@@ -135,7 +134,7 @@ func TestHeardInItsReceiver(t *testing.T) {
 	base := serve(t, true)
 	p := &typist{browser: open(t)}
 	p.do(c.Navigate(base+larkrise+"/emissions"), c.WaitVisible(c.CSS(".boxes")), press(".boxes button:nth-of-type(2)"))
-	p.do(c.WaitVisible(c.CSS("[name=state]")), c.SendKeys(c.CSS("[name=state]"), "receive"), press("[name=heard]"), c.Focus(c.CSS("[name=look]")))
+	p.do(c.WaitVisible(c.CSS("[name=told-state]")), press("[name=told-state]"), c.WaitVisible(c.CSS("[name=state]")), c.SendKeys(c.CSS("[name=state]"), "receive"), press("[name=heard]"), c.Focus(c.CSS("[name=look]")))
 	p.types("144-148 nothing above -120")
 	p.do(c.WaitVisible(c.CSS("[data-look]")))
 	p.types(kb.Enter)

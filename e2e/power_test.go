@@ -6,6 +6,7 @@ import (
 	"image/jpeg"
 	"os"
 	"path/filepath"
+	"strings"
 	"testing"
 
 	"github.com/chromedp/chromedp/kb"
@@ -102,8 +103,11 @@ func TestCurvesAndPairs(t *testing.T) {
 	b.waitValue("[name=entry]", "swr 1.3")
 	eval[bool](b, "(document.querySelector('[name=entry]').select(), true)")
 	b.do(c.KeyEvent(kb.Backspace))
-	b.line("s")
-	b.waitText(".keys", "scale (3 W)")
+	// The smallest that holds the claim and 1 dB more is proposed; another is turned to.
+	b.waitText("[data-scale]", "scale to 15 W")
+	for !strings.Contains(b.shown("document.querySelector('[data-scale]')?.innerText"), "scale to 3 W") {
+		b.line("s")
+	}
 	b.do(c.SendKeys(c.CSS("[name=entry]"), "pk 3.1"))
 	b.waitText(".doubt", "end of the 3.00 W scale")
 }

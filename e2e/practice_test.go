@@ -16,7 +16,7 @@ func TestAFirstAfternoon(t *testing.T) {
 	p := &typist{browser: open(t)}
 	p.do(c.Navigate(base+"/practise"), c.WaitVisible(c.CSS("[name=begin-first-afternoon]")))
 	p.looked("practise")
-	p.do(press("[name=begin-first-afternoon]"), c.WaitVisible(c.CSS("[data-shown]")))
+	p.do(press("[name=begin-first-afternoon]"), c.WaitVisible(c.CSS("[data-guide]")), press(".tab[href$=practice]"), c.WaitVisible(c.CSS("[data-shown]")))
 	p.waitFor("document.querySelector('[data-level]').textContent.trim()", "LOW")
 	p.waitFor("document.querySelector('[data-serial]').textContent.trim()", "W1-0147")
 	for _, level := range []string{"HIGH", "LOW"} {

@@ -2,7 +2,6 @@ package e2e
 
 import (
 	"context"
-	"fmt"
 	"image"
 	"image/color"
 	"image/png"
@@ -45,7 +44,7 @@ func TestScreenshots(t *testing.T) {
 	view("emissions-states", drover+"/emissions", "[name=view-states]", press(".boxes button:nth-of-type(4)"), press("[name=view-states]"), c.WaitVisible(c.CSS("[data-comb]")))
 	view("ruling", drover+"/ruling", ".evidence", press("tr:nth-of-type(2) td:last-of-type .box"))
 	view("publish", quillon+"/publish", "iframe")
-	view("lineage", quillon+"/publish", "[data-lineage]", ignore(c.Evaluate[any]("document.querySelector('[data-lineage]').scrollIntoView()")))
+	view("scratch", "/scratch", "[data-calc=noise] .out b")
 	view("bench", "/bench/paths", ".row .part", press("nav[aria-label='Kept paths'] a:nth-of-type(6)"), c.WaitVisible(c.CSS(".found")))
 	view("bench-kit", "/bench/kit", "article", press("article:nth-of-type(6) .strip"), c.WaitVisible(c.CSS(".editor")))
 	view("rule-books", "/rule-books", "[data-book-plot]")
@@ -58,7 +57,7 @@ func TestScreenshots(t *testing.T) {
 	view("edition-narrow", "/editions/"+edition, "h1")
 	b.do(c.EmulateViewport(1280, 800))
 	view("compare", "/compare", "[data-row]", press("[name=compare-margins]"), c.WaitVisible(c.CSS(".bar")))
-	// The further tests, four in a picture.
+	// The further tests, in one picture.
 	tests := []string{}
 	further := func(kind, review, wait string, more ...c.Action[c.Void]) {
 		t.Helper()
@@ -83,18 +82,24 @@ func TestScreenshots(t *testing.T) {
 		for _, name := range instrumentViews {
 			of = append(of, filepath.Join(dir, "of-"+name+".png"))
 		}
-		four(t, filepath.Join(dir, "instruments.png"), of)
+		together(t, filepath.Join(dir, "instruments.png"), of, 960, 600)
 	}
-	for i := range 2 {
-		four(t, filepath.Join(dir, fmt.Sprintf("more-tests-%d.png", i+1)), tests[4*i:4*i+4])
+	together(t, filepath.Join(dir, "more-tests.png"), tests, 640, 400)
+	// The dim room has the same hues: four views of it.
+	dim := []string{}
+	for _, v := range [][3]string{{"power", larkrise + "/power", ".steps"}, {"emissions", quillon + "/emissions", ".plot canvas"}, {"ruling", drover + "/ruling", ".evidence"}, {"bench", "/bench/paths", ".row .part"}} {
+		view("dim-"+v[0], v[1], v[2])
+		dim = append(dim, filepath.Join(dir, "dim-"+v[0]+".png"))
 	}
+	together(t, filepath.Join(dir, "dim.png"), dim, 960, 600)
 }
 
-// four puts four pictures into one, two by two at three quarters of their size, and takes them away.
-func four(t *testing.T, into string, of []string) {
+// together puts pictures into one, two beside each other, each w by h, and takes them away.
+func together(t *testing.T, into string, of []string, w, h int) {
 	t.Helper()
-	const w, h, gap = 960, 600, 12
-	out := image.NewRGBA(image.Rect(0, 0, 2*w+gap, 2*h+gap))
+	const gap = 12
+	lines := (len(of) + 1) / 2
+	out := image.NewRGBA(image.Rect(0, 0, 2*w+gap, lines*h+(lines-1)*gap))
 	draw.Draw(out, out.Bounds(), image.NewUniform(color.Gray{0x88}), image.Point{}, draw.Src)
 	for i, at := range of {
 		file, err := os.Open(at)

@@ -18,10 +18,10 @@ func TestRunSheet(t *testing.T) {
 	// 70 cm Low is left out, on both paths; the edges are keyed beside the calling frequency.
 	b.do(press("[aria-label^='70cm Low']"))
 	b.waitText("section", "10 key-ups")
-	b.do(press(".marks button:nth-of-type(2)"))
+	b.do(press("[aria-label='Where each band is keyed'] button:nth-of-type(2)"))
 	b.waitText("section", "30 key-ups")
 	b.do(c.SendKeys(c.CSS("[name=own-2m]"), "145.5"+kb.Tab))
-	b.waitText(".channels", "145.5 MHz")
+	b.waitText(".channels", "145.500")
 	b.waitText("section", "36 key-ups")
 	b.waitText("[data-kept]", "")
 	b.do(c.Reload(), c.WaitVisible(c.CSS(".steps li")))

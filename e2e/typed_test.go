@@ -43,7 +43,7 @@ func TestALineStaysWithItsBox(t *testing.T) {
 	b.do(c.SendKeys(c.CSS("[name=entry]"), "1.9"), press(".boxes button:nth-of-type(1)"))
 	b.waitValue("[name=entry]", "4.71")
 	b.do(c.Navigate(base+larkrise+"/emissions"), c.WaitVisible(c.CSS(".boxes")), press(".boxes button:nth-of-type(2)"), press("[name=view-take]"), c.WaitVisible(c.CSS("[name=look]")))
-	b.do(c.SendKeys(c.CSS("[name=look]"), "30-1000 floor -70"), c.SendKeys(c.CSS("[name=state]"), "tuner in"), c.SendKeys(c.CSS("[name=held]"), "45"))
+	b.do(c.SendKeys(c.CSS("[name=look]"), "30-1000 floor -70"), press("[name=told-state]"), c.WaitVisible(c.CSS("[name=state]")), c.SendKeys(c.CSS("[name=state]"), "tuner in"), c.SendKeys(c.CSS("[name=held]"), "45"))
 	b.do(c.SetUploadFiles(c.CSS("[name=screen]"), []string{screen(t, map[float64]float64{146.52: -17})}), c.WaitVisible(c.CSS("[data-screen]")))
 	b.waitFor("String(document.querySelector('[data-screen]').naturalWidth)", "1100")
 	b.click(100, 460)
@@ -52,11 +52,13 @@ func TestALineStaysWithItsBox(t *testing.T) {
 	b.click(1000, 460)
 	b.do(press(".boxes button:nth-of-type(1)"), press("[name=view-take]"), c.WaitVisible(c.CSS("[name=look]")))
 	b.waitValue("[name=look]", "")
-	b.waitValue("[name=state]", "")
+	b.do(c.WaitNotPresent(c.CSS("[name=told-state]:not(.soft)")))
 	b.do(press(".tab[href$=power]"), c.WaitVisible(c.CSS("[name=entry]")), c.Navigate(base+larkrise+"/emissions"), c.WaitVisible(c.CSS(".boxes")), press(".boxes button:nth-of-type(2)"), press("[name=view-take]"), c.WaitVisible(c.CSS("[data-screen]")))
-	for css, want := range map[string]string{"[name=look]": "30-1000 floor -70", "[name=state]": "tuner in", "[name=held]": "45", "[name=axis-x1]": "100"} {
+	for css, want := range map[string]string{"[name=look]": "30-1000 floor -70", "[name=axis-x1]": "100"} {
 		b.waitValue(css, want)
 	}
+	b.waitText("[data-told]", "tuner in")
+	b.waitText("[data-told]", "held 45 s")
 	b.waitFor("String(document.querySelectorAll('.picture svg line').length)", "2")
 	b.do(c.Navigate(base+larkrise+"/power"), c.WaitVisible(c.CSS(".steps")), press(".boxes button:nth-of-type(2)"))
 	b.waitValue("[name=entry]", "1.9")
@@ -179,13 +181,12 @@ func TestTheFocusIsNeverOnNothing(t *testing.T) {
 	b.waitText(".shelf button", "second pad") // the last used stands first
 
 	b.do(c.Navigate(base+larkrise+"/emissions"), c.WaitVisible(c.CSS(".boxes")), press(".boxes button:nth-of-type(2)"), c.WaitEnabled(c.CSS("[name=preflight]")))
-	b.do(c.Focus(c.CSS(".fields .el-select input")), c.KeyEvent(kb.Escape))
+	b.do(c.Focus(c.CSS(".path .el-select input")), c.KeyEvent(kb.Escape))
 	b.waitFor("String(document.activeElement.classList.contains('leaf'))", "true")
-	b.choose(".fields .el-select input", "pads into the bench analyzer")
+	b.choose(".path .el-select input", "pads into the bench analyzer")
 	b.do(c.WaitEnabled(c.CSS("[name=preflight]")))
 	b.press("c", "KeyC") // works from the list
 	b.do(c.WaitNotPresent(c.CSS("[name=preflight]")))
-	b.press("l", "KeyL")
 	b.focused("look")
 	b.do(c.SendKeys(c.CSS("[name=look]"), "30-1600 -85 h-17-80"), c.WaitVisible(c.CSS("[name=keep-look]")), press("[name=keep-look]"), c.WaitVisible(c.CSS(".plot canvas")))
 	somewhere("a look was kept")

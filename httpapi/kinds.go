@@ -11,6 +11,7 @@ import (
 	"runtime/debug"
 	"slices"
 	"strconv"
+	"strings"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -34,6 +35,21 @@ type TakeWrite struct {
 	PathID string          `json:"path_id" format:"uuid" required:"false" doc:"Left out where the kind needs none"`
 	Wiring string          `json:"wiring" required:"false"`
 	Draft  json.RawMessage `json:"draft"`
+	AtRisk *AtRisk         `json:"at_risk,omitempty" doc:"The danger of the path is taken upon oneself; it is kept with what was taken"`
+}
+
+// AtRisk is how long is keyed at one's own risk, and rested between; both 0 for what had been taken already when
+// the danger was seen.
+type AtRisk struct {
+	KeyS  float64 `json:"key_s" minimum:"0" maximum:"30"`
+	RestS float64 `json:"rest_s" minimum:"0" maximum:"3600"`
+}
+
+func (r *AtRisk) fact() *record.Risk {
+	if r == nil {
+		return nil
+	}
+	return &record.Risk{KeyS: r.KeyS, RestS: r.RestS}
 }
 
 // TakeNew is a measurement to be kept under a key made by the client.
@@ -43,7 +59,7 @@ type TakeNew struct {
 }
 
 func (w *TakeWrite) take(review, kind, id string) app.Take {
-	return app.Take{ID: id, Kind: kind, ReviewID: review, Keyed: w.Keyed, PathID: w.PathID, Wiring: w.Wiring, Draft: w.Draft}
+	return app.Take{ID: id, Kind: kind, ReviewID: review, Keyed: w.Keyed, PathID: w.PathID, Wiring: w.Wiring, Draft: w.Draft, AtRisk: w.AtRisk.fact()}
 }
 
 // StandingWrite is a word on a measurement, with its reason.
@@ -243,7 +259,7 @@ func (s *Server) registerFile(api huma.API, e *echo.Echo, kind measure.Kind, at 
 		Parameters: []*huma.Param{
 			{Name: "id", In: "path", Required: true, Schema: text}, param("key", ""), param("band", ""), param("level", "Empty for a whole band"), param("mode", ""), param("frequency_hz", ""),
 			param("path_id", "Empty for what a receiver hears of itself"), param("wiring", "As a staircase gave it"), param("file", "The name of the file"),
-			param("draft", "What goes with the file, as JSON of "+draft.Ref),
+			param("draft", "What goes with the file, as JSON of "+draft.Ref), param("at_risk", "The danger of the path is taken upon oneself: the seconds keyed and those of rest, 5/60; 0/0 for what was taken already"),
 		},
 		RequestBody: &huma.RequestBody{Required: true, Description: "The file; or a look as it was typed, where the draft says so. At .../preview nothing is kept", Content: map[string]*huma.MediaType{"text/csv": {Schema: &huma.Schema{Type: huma.TypeString, Format: "binary"}}}},
 		Responses:   map[string]*huma.Response{"201": {Description: "Created", Content: map[string]*huma.MediaType{"application/json": {Schema: view}}}},
@@ -294,6 +310,20 @@ const giveBackFrom = 8 << 20
 // maxFile is the largest file that is read.
 const maxFile = 64 << 20
 
+// riskOf reads the seconds keyed and rested at one's own risk, 5/60; nil of nothing.
+func riskOf(text string) (*record.Risk, error) {
+	if text == "" {
+		return nil, nil
+	}
+	key, rest, two := strings.Cut(text, "/")
+	keyS, err1 := strconv.ParseFloat(key, 64)
+	restS, err2 := strconv.ParseFloat(rest, 64)
+	if !two || err1 != nil || err2 != nil {
+		return nil, problem.New("at_risk", "give the seconds keyed and those of rest, such as 5/60; 0/0 for what was taken already")
+	}
+	return &record.Risk{KeyS: keyS, RestS: restS}, nil
+}
+
 // fileTake is what the query and body say of a measurement; one that is kept has a key.
 func fileTake(c *echo.Context, kind string, kept bool) (*app.Take, error) {
 	q := c.Request().URL.Query()
@@ -317,12 +347,17 @@ func fileTake(c *echo.Context, kind string, kept bool) (*app.Take, error) {
 	if err := bad.Err(); err != nil {
 		return nil, err
 	}
+	risk, err := riskOf(q.Get("at_risk"))
+	if err != nil {
+		return nil, err
+	}
 	content, err := readFile(c.Request())
 	if err != nil {
 		return nil, err
 	}
 	return &app.Take{
-		ID: q.Get("key"), Kind: kind, ReviewID: c.Param("id"), PathID: q.Get("path_id"), Wiring: q.Get("wiring"), Draft: json.RawMessage(q.Get("draft")),
+		AtRisk: risk,
+		ID:     q.Get("key"), Kind: kind, ReviewID: c.Param("id"), PathID: q.Get("path_id"), Wiring: q.Get("wiring"), Draft: json.RawMessage(q.Get("draft")),
 		Keyed: record.Keyed{Band: q.Get("band"), Level: q.Get("level"), Mode: mode, FrequencyHz: hz},
 		File:  &record.File{Name: fileName(q), MediaType: "text/csv", Content: content},
 	}, nil

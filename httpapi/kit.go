@@ -44,6 +44,19 @@ func (s *Server) putKit(ctx context.Context, in *kitPut) (*body[KitView], error)
 	return &body[KitView]{view}, nil
 }
 
+type benchLineAsked struct {
+	Text     string `query:"text" required:"true" maxLength:"2000"`
+	Practice string `query:"practice" required:"false" doc:"The practice review whose bench it is; the real one without it"`
+}
+
+func (s *Server) readBenchLine(ctx context.Context, in *benchLineAsked) (*body[app.BenchLine], error) {
+	line, err := s.app.ReadBenchLine(ctx, in.Text, in.Practice)
+	if err != nil {
+		return nil, err
+	}
+	return &body[app.BenchLine]{*line}, nil
+}
+
 type kitRemoved struct {
 	IDPath
 	Version int `query:"version" required:"true"`

@@ -11,6 +11,7 @@ import (
 type Publication struct {
 	Region bands.Region        `json:"itu_region" required:"false" doc:"ITU region from which new reviews begin; 0 until it was said. Written as 0 or left out, it stays as it is"`
 	Who    *record.Publication `json:"who,omitempty" doc:"Who publishes; left out, it stays as it is"`
+	Demo   string              `json:"demo,omitempty" readOnly:"true" doc:"Where this is the demo the review to open first; empty where it is not"`
 }
 
 func (s *Server) getPublication(ctx context.Context, _ *nothing) (*body[Publication], error) {
@@ -19,7 +20,14 @@ func (s *Server) getPublication(ctx context.Context, _ *nothing) (*body[Publicat
 		return nil, err
 	}
 	who, err := s.app.Store.Publication(ctx)
-	return &body[Publication]{Publication{r, &who}}, err
+	if err != nil {
+		return nil, err
+	}
+	out := Publication{Region: r, Who: &who}
+	if _, err := s.app.Store.Review(ctx, s.first); s.first != "" && err == nil {
+		out.Demo = s.first
+	}
+	return &body[Publication]{out}, nil
 }
 
 type publicationWrite struct {

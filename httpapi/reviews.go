@@ -8,6 +8,7 @@ import (
 	"talloak/app"
 	"talloak/core/board"
 	"talloak/core/claims"
+	"talloak/core/decision"
 	"talloak/core/measure"
 	"talloak/core/record"
 	"talloak/core/wiring"
@@ -83,12 +84,37 @@ type PageAsked struct {
 	Limit int    `query:"limit" default:"30" minimum:"1" maximum:"200"`
 }
 
-func (s *Server) listReviews(ctx context.Context, in *PageAsked) (*body[ReviewPage], error) {
+type reviewsAsked struct {
+	PageAsked
+	Words      string `query:"q" maxLength:"200" doc:"Words of the maker, model, serial or date code"`
+	Band       string `query:"band" maxLength:"60" doc:"A band that is claimed"`
+	Verdict    string `query:"verdict" enum:",pass,passes-so-far,fail,inconclusive,not-examined,not-covered,no-limit,void" doc:"What power or emissions come to"`
+	Unfinished bool   `query:"unfinished" doc:"Without an edition"`
+	Away       bool   `query:"away" doc:"Those put away, instead of the others"`
+	Since      string `query:"since" format:"date" doc:"Last changed on this day or later"`
+	Until      string `query:"until" format:"date" doc:"Last changed on this day or before"`
+	Sort       string `query:"sort" default:"changed" enum:"changed,name"`
+}
+
+func (in *reviewsAsked) find() app.Find {
+	day := func(text string, more int) (at time.Time) {
+		if day, err := time.Parse(time.DateOnly, text); err == nil { // the schema has looked at it
+			at = day.AddDate(0, 0, more)
+		}
+		return at
+	}
+	return app.Find{
+		Wanted: store.Wanted{Words: in.Words, Away: &in.Away, Unfinished: in.Unfinished, Since: day(in.Since, 0), Until: day(in.Until, 1)},
+		Band:   in.Band, Verdict: decision.Verdict(in.Verdict), ByName: in.Sort == "name",
+	}
+}
+
+func (s *Server) listReviews(ctx context.Context, in *reviewsAsked) (*body[ReviewPage], error) {
 	after, err := placeOf(in.After)
 	if err != nil {
 		return nil, err
 	}
-	rows, err := s.app.Reviews(ctx, after, in.Limit)
+	rows, next, err := s.app.Reviews(ctx, in.find(), after, in.Limit)
 	if err != nil {
 		return nil, err
 	}
@@ -96,12 +122,21 @@ func (s *Server) listReviews(ctx context.Context, in *PageAsked) (*body[ReviewPa
 	for i, r := range rows {
 		out.Reviews[i] = ReviewSummary{r.Review.ID, r.Review.Subject.Changes, r.Review.UpdatedAt, r.Editions, r.Says}
 	}
-	if n := len(rows); n == in.Limit {
-		if out.Next, err = placeText(&store.Place{UpdatedAt: rows[n-1].Review.UpdatedAt, ID: rows[n-1].Review.ID}); err != nil {
-			return nil, err
-		}
+	if out.Next, err = placeText(next); err != nil {
+		return nil, err
 	}
 	return &body[ReviewPage]{out}, nil
+}
+
+type awaySaid struct {
+	IDPath
+	Body struct {
+		Away bool `json:"away"`
+	}
+}
+
+func (s *Server) putAway(ctx context.Context, in *awaySaid) (*nothing, error) {
+	return nil, s.app.PutAway(ctx, in.ID, in.Body.Away)
 }
 
 type reviewStarted struct {

@@ -19,6 +19,7 @@ func (s *Server) register(e *echo.Echo) huma.API {
 	post(api, "reviews", "add-review", "/reviews", "Start a review under an id made by the client", created, s.addReview)
 	get(api, "reviews", "get-review", "/reviews/{id}", "One review", s.getReview)
 	put(api, "reviews", "change-review", "/reviews/{id}", "Write a review on the version it was read at; 409 when it is stale", s.changeReview)
+	put(api, "reviews", "put-review-away", "/reviews/{id}/away", "Put a review away, or bring it back; it and its editions stay", s.putAway)
 	post(api, "reviews", "retest-review", "/reviews/{id}/retest", "Start the review of another unit of the model, or of the same after a change: same claims, sheet, paths and rule books", created, s.retest)
 	get(api, "reviews", "get-board", "/reviews/{id}/board", "The ruling on a review, by its own rules or by others to try", s.getBoard)
 	post(api, "reviews", "get-keying", "/reviews/{id}/staircase", "What is said before the radio is keyed into a path: levels, dangers and what would cure them", http.StatusOK, s.getKeying)
@@ -27,6 +28,7 @@ func (s *Server) register(e *echo.Echo) huma.API {
 	get(api, "reviews", "list-bands", "/bands", "The bands known in an ITU region, with their channels", s.listBands)
 
 	post(api, "reviews", "get-unplanned", "/reviews/{id}/unplanned", "Read a step that is on no sheet, such as 144.1 h", http.StatusOK, s.getUnplanned)
+	post(api, "reviews", "get-ways", "/reviews/{id}/ways", "The paths for each of some boxes, those that can count there first", http.StatusOK, s.getWays)
 	get(api, "reviews", "get-ghosts", "/reviews/{id}/ghosts", "The powers of the unit of the same model measured before", s.getGhosts)
 
 	get(api, "compare", "compare", "/compare", "Reviews beside each other: claimed to measured, and margins, by band and level", s.compare)
@@ -66,6 +68,7 @@ func (s *Server) register(e *echo.Echo) huma.API {
 
 	get(api, "bench", "get-bench", "/bench", "The kit owned, the paths kept and the stacks measured", s.getBench)
 	get(api, "bench", "list-kinds", "/bench/kinds", "The kinds of kit, each with its typical values", s.listKitKinds)
+	get(api, "bench", "read-bench-line", "/lines/bench", "What a line typed at the bench says: a thing with its figures, or a path of owned things; nothing is kept", s.readBenchLine)
 	get(api, "bench", "export-bench", "/bench/export", "The whole bench as a file, or one item of it", s.exportBench)
 	post(api, "bench", "import-bench", "/bench/import", "Read a bench file: all of it or nothing; try only says what it would bring", http.StatusOK, s.importBench, large, unchecked)
 	get(api, "bench", "get-bench-schema", "/bench/schema", "The JSON Schema of bench files", s.getBenchSchema)
@@ -100,6 +103,8 @@ func (s *Server) register(e *echo.Echo) huma.API {
 	get(api, "practice", "get-practice", "/reviews/{id}/practice", "A practice bench as it is seen, and its score once it has ended", s.getPractice)
 	post(api, "practice", "hand-on", "/reviews/{id}/practice/hand", "Do something with a hand on a practice bench", http.StatusOK, s.handOn)
 	post(api, "practice", "end-practice", "/reviews/{id}/practice/end", "End a practice with what is suspected, and score it", http.StatusOK, s.endPractice)
+	get(api, "scratch pad", "list-scratch", "/scratch", "The calculations of the scratch pad, with what is typed of each", s.listScratch)
+	post(api, "scratch pad", "work-scratch", "/scratch/{calc}", "Work one out, with its formula in figures", http.StatusOK, s.workScratch)
 	get(api, "rule books", "list-rule-books", "/rule-books", "The rule books that ship, and those of the user's own", s.listRuleBooks)
 	get(api, "rule books", "export-rule-book", "/rule-books/{book}", "A rule book as a file, in the shape of rulebook.schema.json", s.exportRuleBook)
 	post(api, "rule books", "add-rule-book", "/rule-books", "Put a rule book on the shelf, or a new wording of one of the user's own", created, s.addRuleBook, large, unchecked)

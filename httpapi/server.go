@@ -23,6 +23,7 @@ type Server struct {
 	app    *app.App
 	engine *compute.Engine
 	log    *slog.Logger
+	first  string // of the demo
 }
 
 // Options say who may reach the server. Hosts are names under which pages may ask for it
@@ -32,6 +33,9 @@ type Options struct {
 	Password string
 	Salt     []byte // of the password's hash: with the same one log-ins outlive the server
 	Log      *slog.Logger
+
+	// DemoFirst is the review of the demo that is opened first, where the demo may be there.
+	DemoFirst string
 }
 
 // New is the whole application over HTTP: the API, its description and the front end.
@@ -40,7 +44,7 @@ func New(a *app.App, engine *compute.Engine, files fs.FS, o Options) *echo.Echo 
 	if o.Log == nil {
 		o.Log = slog.New(slog.DiscardHandler)
 	}
-	srv := &Server{a, engine, o.Log}
+	srv := &Server{a, engine, o.Log, o.DemoFirst}
 	a.Rack.Open = o.Password != ""
 	e := echo.NewWithConfig(echo.Config{NoGroupAutoRegister404Routes: true, HTTPErrorHandler: srv.fail})
 	e.Use(

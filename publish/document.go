@@ -96,6 +96,9 @@ func assemble(r *measure.Review, frame Frame, files map[string]FileNote) Documen
 	for _, c := range b.Cells {
 		for _, box := range c.Boxes {
 			kind, room := roomOf(r, box.Kind)
+			if r.LeavesOut(box.Kind) {
+				continue
+			}
 			named := measure.Named{Name: c.Name, Cell: c.Cell, Box: box}
 			if kind != nil {
 				out.NotTested = append(out.NotTested, room.NotTested(named)...)
@@ -113,6 +116,9 @@ func assemble(r *measure.Review, frame Frame, files map[string]FileNote) Documen
 		}
 	}
 	out.Kit = kitLines(board.Ways(r, &b))
+	if r.LeavesOut(emissions.Name) {
+		out.NotTested = append(out.NotTested, "Emissions were not part of this review.")
+	}
 	if parts := untested(r, &b); len(parts) > 0 {
 		out.NotTested = append(out.NotTested, "Not part of this edition: "+board.Listed(parts)+".")
 	}
@@ -128,6 +134,7 @@ func untested(r *measure.Review, b *board.Board) []string {
 	var out []string
 	idle, heard := emissions.Of(r).Looked()
 	switch {
+	case r.LeavesOut(emissions.Name): // said by itself
 	case !idle:
 		out = append(out, "standby emissions")
 	case len(emissions.Of(r).Standby()) == 0: // they stand on the board

@@ -103,6 +103,9 @@ func (b keptBoard) Levels() []level {
 func (b keptBoard) Power() decision.Whole     { return b.Whole(power.Name) }
 func (b keptBoard) Emissions() decision.Whole { return b.Whole(emissions.Name) }
 
+// NoEmissions tells that emissions were declared to be no part of the review.
+func (b keptBoard) NoEmissions() bool { return b.Emissions().Words == board.NotPart }
+
 // BoardForm is a board as it is written in an edition's data. Kinds beside these two stand under names of their own,
 // over the whole and in the cells.
 type BoardForm struct {

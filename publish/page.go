@@ -64,7 +64,7 @@ var page = template.Must(template.New("page").Funcs(template.FuncMap{
 	"photo": photoAddress, "aboutPhoto": aboutPhoto, "contents": contents, "sectionPlace": sectionPlace, "rowPlace": rowPlace, "inUse": inUse, "share": share, "readingGroups": readingGroups, "otherSights": otherSights,
 	"takeWords": takeWords, "offset": offset, "kitRows": kitRows, "kitColumn": kitColumn, "card": cardAddress, "link": isLink, "cite": citation, "figureW": figureW, "figureDB": figureDB, "linked": linked,
 	"address": func(d Document) string { return d.address() },
-	"hidden":  hidden, "rung": rung, "levelBudgets": levelBudgets, "together": together, "fine": fine, "typedOut": typedOut, "way": way, "carrierWords": carrierWords, "terms": terms,
+	"hidden":  hidden, "rung": rung, "levelBudgets": levelBudgets, "together": together, "fine": fine, "typedOut": typedOut, "way": way, "carrierWords": carrierWords, "terms": terms, "risksOf": risksOf,
 	"legend": func() any { return shapesLegend }, "percent": func(v float64) string { return fmt.Sprintf("%.2f %%", 100*v) },
 	"shape": shapeOf,
 }).Parse(pageText))

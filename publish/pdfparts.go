@@ -25,7 +25,9 @@ func (w *printed) all() {
 	}
 	pictures := d.pictures(pictureWidth)
 	w.picture(pictures[0])
-	w.picture(pictures[1])
+	if !d.Board.NoEmissions() {
+		w.picture(pictures[1])
+	}
 	w.soft("%s", aboutUnit(d))
 	w.para(d.Board.Headline, drawing.Bold, 10.5, drawing.Ink)
 	w.heading(0, "What was not tested")
@@ -34,9 +36,13 @@ func (w *printed) all() {
 	w.rules()
 	w.power()
 	w.heading(0, "Emissions")
-	w.say("Level at the connector = level shown + loss of the path at that frequency − what the instrument already added.")
-	for i, l := range d.Board.Levels() {
-		w.emissions(&d.Shown[i], &l)
+	if d.Board.NoEmissions() {
+		w.say("Emissions were not part of this review.")
+	} else {
+		w.say("Level at the connector = level shown + loss of the path at that frequency − what the instrument already added.")
+		for i, l := range d.Board.Levels() {
+			w.emissions(&d.Shown[i], &l)
+		}
 	}
 	w.readings()
 	for _, o := range d.Others {

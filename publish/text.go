@@ -29,8 +29,13 @@ func Text(doc []byte, sum string) ([]byte, error) {
 		say("%s: %s", l.Name, l.powerLine())
 	}
 	say("\nEmissions")
+	if d.Board.NoEmissions() {
+		say("Emissions were not part of this review.")
+	}
 	for _, l := range d.Board.Levels() {
-		say("%s: %s%s%s", l.Name, l.Verdict.Spoken(), because(l.Why), l.worstLine())
+		if !d.Board.NoEmissions() {
+			say("%s: %s%s%s", l.Name, l.Verdict.Spoken(), because(l.Why), l.worstLine())
+		}
 	}
 	if len(d.Changes) > 0 {
 		say("\n%s %s", kindTitle(d.Kind), follows(*d))

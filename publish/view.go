@@ -14,6 +14,7 @@ import (
 	"talloak/core/measure/emissions"
 	"talloak/core/measure/power"
 	"talloak/core/record"
+	"talloak/core/say"
 )
 
 // What the page asks of an edition's data, to show it: nothing is worked out here.
@@ -200,6 +201,20 @@ func contents(d Document) []chapter {
 	out = append(out, chapter{"kit", "Kit, as it was"}, chapter{"words", "Shapes and words"}, chapter{"editions", "Editions of this review"})
 	if d.ID != "" {
 		out = append(out, chapter{"check", "Check it yourself"}, chapter{"cite", "How to cite it"})
+	}
+	return out
+}
+
+// risksOf is what was keyed although the path was in danger, a sentence for each path.
+func risksOf(d Document) []string {
+	var out []string
+	for _, t := range d.Facts.Paths {
+		if t.Risk == nil {
+			continue
+		}
+		if s := say.AtRisk(t.Name, t.Risk.Danger, t.Risk.KeyS, t.Risk.RestS).Detail + "."; !slices.Contains(out, s) {
+			out = append(out, s)
+		}
 	}
 	return out
 }

@@ -103,6 +103,15 @@ func (s *Store) ChangeReview(ctx context.Context, r *record.Review) error {
 	})
 }
 
+// PutAway puts a review away, or brings it back; ErrNotFound where there is none.
+func (s *Store) PutAway(ctx context.Context, id string, away bool) error {
+	done := s.db.WithContext(ctx).Model(&reviewRow{}).Where("id = ?", id).Update("away", away)
+	if done.Error == nil && done.RowsAffected == 0 {
+		return ErrNotFound
+	}
+	return done.Error
+}
+
 // Standpoint tells a review's facts apart from those it had before: facts are only ever
 // added, so their number and the last of each kind of row name them all.
 type Standpoint struct {
@@ -142,11 +151,16 @@ func (s *Store) Reviews(ctx context.Context, after *Place, n int) ([]Summary, er
 }
 
 // Wanted are the reviews asked for: with these words in maker, model, serial or date code, of this rule book, these
-// alone. Empty asks for any.
+// alone; put away or not where Away is told, without an edition where Unfinished, last changed from Since to before
+// Until where these are told. Empty asks for any.
 type Wanted struct {
-	Words string
-	Book  string
-	IDs   []string
+	Words      string
+	Book       string
+	IDs        []string
+	Away       *bool
+	Unfinished bool
+	Since      time.Time
+	Until      time.Time
 }
 
 // ReviewsOf lists at most n of the reviews wanted, as Reviews does.
@@ -177,6 +191,18 @@ func (s *Store) ReviewsOf(ctx context.Context, want Wanted, after *Place, n int)
 	}
 	if want.IDs != nil {
 		also("id IN ?", want.IDs)
+	}
+	if want.Away != nil {
+		also("away = ?", *want.Away)
+	}
+	if want.Unfinished {
+		also("NOT EXISTS (SELECT 1 FROM editions e WHERE e.review_id = reviews.id)")
+	}
+	if !want.Since.IsZero() {
+		also("updated_at >= ?", want.Since)
+	}
+	if !want.Until.IsZero() {
+		also("updated_at < ?", want.Until)
 	}
 	if err := s.db.WithContext(ctx).Raw(fmt.Sprintf(query, where), append(args, n)...).Scan(&rows).Error; err != nil {
 		return nil, err

@@ -24,12 +24,13 @@ type reviewRow struct {
 	Adds        record.Adds    `gorm:"serializer:json"`
 	Follows     *string
 	Practice    string
+	Away        bool
 }
 
 func (reviewRow) TableName() string { return "reviews" }
 
 func (r *reviewRow) fact() *record.Review {
-	return &record.Review{ID: r.ID, Version: r.Version, CreatedAt: r.CreatedAt, UpdatedAt: r.UpdatedAt, Subject: r.Subject, Claims: r.Claims, Rules: r.Rules, Sheet: r.Sheet, Adds: r.Adds, Follows: orEmpty(r.Follows), Practice: r.Practice}
+	return &record.Review{ID: r.ID, Version: r.Version, CreatedAt: r.CreatedAt, UpdatedAt: r.UpdatedAt, Subject: r.Subject, Claims: r.Claims, Rules: r.Rules, Sheet: r.Sheet, Adds: r.Adds, Follows: orEmpty(r.Follows), Practice: r.Practice, Away: r.Away}
 }
 
 func orEmpty(s *string) string {

@@ -93,6 +93,7 @@ func serveCommand(engine *compute.Engine) *cobra.Command {
 					return nil
 				},
 			}
+			options.DemoFirst = demo.First()
 			if err := start.Start(ctx, httpapi.New(a, engine, web.Files(), *options)); err != nil && !errors.Is(err, http.ErrServerClosed) {
 				return err
 			}

@@ -20,6 +20,7 @@ type Board struct {
 	Rules    RulesView `json:"rules"`
 	Kinds    []Whole   `json:"kinds"`
 	Cells    []Cell    `json:"cells"`
+	Levels   []string  `json:"levels"` // from the highest down
 }
 
 // Whole is what a kind of measurement comes to over the whole review.
@@ -72,15 +73,18 @@ type BandBook struct {
 	House    bool   `json:"house"`
 }
 
+// NotPart is said of a kind that the reviewer left out of the whole review.
+const NotPart = "not part of this review"
+
 // Of works out every box of a review. Pictures are left out unless asked for.
 func Of(r *measure.Review, pictures bool) Board {
-	out := Board{Title: r.Title(), Rules: rulesView(r), Kinds: []Whole{}, Cells: []Cell{}}
+	out := Board{Title: r.Title(), Rules: rulesView(r), Kinds: []Whole{}, Cells: []Cell{}, Levels: append([]string{}, claims.LevelOrder(r.Cells)...)}
 	for _, cells := range [][]claims.Cell{r.Cells, r.Bands(), r.Heard(), {{}}} {
 		for _, c := range cells {
 			out.Cells = append(out.Cells, Cell{c, r.BoxName(c), []measure.Box{}})
 		}
 	}
-	var said []string
+	var said, left []string
 	var more further
 	for _, kind := range Kinds(r) {
 		about, room := kind.About(), r.Room(kind)
@@ -95,6 +99,9 @@ func Of(r *measure.Review, pictures bool) Board {
 				continue
 			}
 			box := room.Box(c.Cell, pictures)
+			if r.LeavesOut(about.Name) {
+				box.Why = NotPart
+			}
 			if box.Verdict == decision.NotExamined && !asked(r, kind, c.Cell) {
 				continue
 			}
@@ -102,6 +109,12 @@ func Of(r *measure.Review, pictures bool) Board {
 			parts = append(parts, decision.Part{Verdict: box.Verdict, Full: true}) // or it passes only so far
 		}
 		whole := decision.Sum(parts, r.Unread())
+		if r.LeavesOut(about.Name) {
+			whole.Words = NotPart
+			out.Kinds = append(out.Kinds, Whole{about.Name, about.Title, about.PerLevel, whole})
+			left = append(left, about.Title+" were "+NotPart+".")
+			continue
+		}
 		out.Kinds = append(out.Kinds, Whole{about.Name, about.Title, about.PerLevel, whole})
 		switch boxes := out.Boxes(about.Name); {
 		case about.Leads:
@@ -111,7 +124,7 @@ func Of(r *measure.Review, pictures bool) Board {
 		}
 	}
 	out.Cells = slices.DeleteFunc(out.Cells, func(c Cell) bool { return len(c.Boxes) == 0 })
-	out.Headline = strings.Join(append(said, more.sentences()...), " ")
+	out.Headline = strings.Join(slices.Concat(said, more.sentences(), left), " ")
 	return out
 }
 

@@ -58,7 +58,9 @@ func Obstacles(r *measure.Review, b *Board) []measure.Obstacle {
 		obstacle(true, "power", say.SimulatedIn(name))
 	}
 	for _, kind := range Kinds(r) {
-		out = append(out, r.Room(kind).Obstacles(b.Boxes(kind.About().Name))...)
+		if !r.LeavesOut(kind.About().Name) {
+			out = append(out, together(r.Room(kind).Obstacles(b.Boxes(kind.About().Name)))...)
+		}
 	}
 	unrated := map[string]bool{}
 	for _, t := range Ways(r, b) {
@@ -67,6 +69,33 @@ func Obstacles(r *measure.Review, b *Board) []measure.Obstacle {
 				unrated[k.Name] = true
 				obstacle(false, "radio", say.KitRating(k.Name))
 			}
+		}
+	}
+	return out
+}
+
+// many is from how many boxes on that lack the same they are told in one line.
+const many = 3
+
+// together tells what many boxes lack alike in one line, in the place of the first.
+func together(all []measure.Obstacle) []measure.Obstacle {
+	out := []measure.Obstacle{}
+	at := map[string]int{}
+	boxes := map[string][]string{}
+	key := func(o measure.Obstacle) string { return string(o.Code) + "|" + o.Each }
+	for _, o := range all {
+		if o.Of != "" && o.Each != "" {
+			boxes[key(o)] = append(boxes[key(o)], o.Of)
+		}
+	}
+	for _, o := range all {
+		of := boxes[key(o)]
+		if o.Of == "" || len(of) < many {
+			out = append(out, o)
+		} else if _, told := at[key(o)]; !told {
+			at[key(o)] = len(out)
+			o.Said = say.That(o.Code, "%d boxes: %s (%s)", len(of), o.Each, measure.FirstFew(of, 2)).Do(o.Advice)
+			out = append(out, o)
 		}
 	}
 	return out

@@ -28,7 +28,7 @@ func Matrix(claimed []Power, r bands.Region) []Cell {
 		if !ok {
 			return // of another region: its line says so
 		}
-		cell := Cell{band, p.Level, p.Mode, p.W, p.PEP, p.Adjustable}
+		cell := Cell{band.In(string(p.Mode), r), p.Level, p.Mode, p.W, p.PEP, p.Adjustable}
 		i := slices.IndexFunc(out, func(c Cell) bool {
 			return c.Band.Name == band.Name && c.Level == p.Level && c.Mode == p.Mode
 		})

@@ -1,6 +1,7 @@
 package compute
 
 import (
+	"talloak/core/audio"
 	"talloak/core/decision"
 	"talloak/core/measure/sensitivity"
 	"talloak/core/problem"
@@ -15,7 +16,7 @@ type SINADIn struct {
 	ResidueV          *float64 `json:"residue_v,omitempty"`
 }
 
-func sinad(in *SINADIn) (sensitivity.SINAD, error) {
+func sinad(in *SINADIn) (audio.SINAD, error) {
 	forms := 0
 	for _, given := range []bool{in.SINADdB != nil, in.DistortionPercent != nil, in.TotalV != nil || in.ResidueV != nil} {
 		if given {
@@ -24,18 +25,18 @@ func sinad(in *SINADIn) (sensitivity.SINAD, error) {
 	}
 	switch {
 	case forms != 1:
-		return sensitivity.SINAD{}, problem.New("sinad_db", "give one of sinad_db, distortion_percent, or total_v with residue_v")
+		return audio.SINAD{}, problem.New("sinad_db", "give one of sinad_db, distortion_percent, or total_v with residue_v")
 	case in.SINADdB != nil:
-		return sensitivity.FromDB(*in.SINADdB)
+		return audio.FromDB(*in.SINADdB)
 	case in.DistortionPercent != nil:
-		return sensitivity.FromPercent(*in.DistortionPercent)
+		return audio.FromPercent(*in.DistortionPercent)
 	}
 	var bad problem.List
 	total, residue := number(&bad, "total_v", in.TotalV, "of V"), number(&bad, "residue_v", in.ResidueV, "of V")
 	if err := bad.Err(); err != nil {
-		return sensitivity.SINAD{}, err
+		return audio.SINAD{}, err
 	}
-	return sensitivity.FromVolts(total, residue)
+	return audio.FromVolts(total, residue)
 }
 
 // SensitivityIn is a level that a generator showed, and what is claimed.

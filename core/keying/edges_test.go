@@ -61,8 +61,8 @@ func TestDoneIsWhatCounts(t *testing.T) {
 	}
 }
 
-// TestWhatIsKeyedInto a path: the levels of the band and mode, with the current read at each; of every other
-// mode the highest claimed anywhere, for the radio can be set to it by a slip; what the channel is called.
+// TestWhatIsKeyedInto a path: the levels of the band and mode, with the current read at each; the
+// highest of the mode claimed anywhere; of other modes, to which it can be set by a slip, apart; what the channel is called.
 func TestWhatIsKeyedInto(t *testing.T) {
 	r := record.Review{Claims: []record.Claim{{Text: "2m 5/1"}, {Text: "marine 6/1"}, {Text: "6m AM 4"}, {Text: "10m AM 12 SSB pep 35"}, {Text: "70cm DIGITAL"}}, Rules: record.Rules{RuleBook: "us-amateur", DecisionRule: "guarded", Scheme: "tolerance", ToleranceDB: 1.5, PassPercent: 90}}
 	two := record.Keyed{Band: "2m", Level: "High", Mode: "FM", FrequencyHz: 146.52e6}
@@ -81,9 +81,17 @@ func TestWhatIsKeyedInto(t *testing.T) {
 			}
 			out = append(out, fmt.Sprintf("%s %g %s %v%s", l.Name, l.W, l.Mode, l.PEP, amps))
 		}
-		return strings.Join(out, ", ") + "; " + w.Channel
+		var slips []string
+		for _, l := range w.Slips {
+			slips = append(slips, fmt.Sprintf("%s %g", l.Name, l.W))
+		}
+		return strings.Join(out, ", ") + "; " + w.Channel + "| " + strings.Join(slips, ", ")
 	}
-	if got := said(two); got != "High 5 FM false 1.2 A, Low 1 FM false, marine High FM 6 FM false, 10m High AM 12 AM false, 10m High SSB 35 SSB true; " && got != "High 5 FM false 1.2 A, Low 1 FM false, 10m High AM 12 AM false, 10m High SSB 35 SSB true; " {
+	if got := said(two); got != "High 5 FM false 1.2 A, Low 1 FM false, marine High FM 6 FM false; | 10m High AM 12, 10m High SSB 35" {
+		t.Error(got)
+	}
+	// Where nothing is claimed in a mode the others are all that is known.
+	if got := said(record.Keyed{Band: "70cm", Level: "High", Mode: "DIGITAL", FrequencyHz: 446e6}); !strings.Contains(got, "marine High FM 6") || !strings.HasSuffix(got, "| ") {
 		t.Error(got)
 	}
 	if got := said(record.Keyed{Band: "marine", Level: "High", Mode: "FM", FrequencyHz: 156.3e6}); !strings.Contains(got, "High 6 FM false") || !strings.Contains(got, "channel 6") {

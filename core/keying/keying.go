@@ -12,8 +12,8 @@ import (
 )
 
 // Into is what will be keyed into a path: the levels claimed on the band, the most of
-// every mode claimed anywhere (the radio can be set to it by a slip), and what was
-// measured where that is higher.
+// the mode claimed anywhere (the radio can be on that band by a slip), what was measured
+// where that is higher, and what other modes would do.
 func Into(r *measure.Review, k record.Keyed, t *record.Through, bench []record.Item) wiring.Wiring {
 	read := power.Of(r)
 	out := wiring.Wiring{
@@ -47,8 +47,17 @@ func Into(r *measure.Review, k record.Keyed, t *record.Through, bench []record.I
 		}
 	}
 	for _, mode := range modes {
-		if c := r.Cells[most[mode].at]; c.Band.Name != k.Band || c.Mode != k.Mode {
-			out.Levels = append(out.Levels, dc.Level{Name: c.Band.Name + " " + c.Level + " " + mode, W: c.Claimed, Mode: mode, PEP: c.PEP})
+		c := r.Cells[most[mode].at]
+		if c.Band.Name == k.Band && c.Mode == k.Mode {
+			continue
+		}
+		l := dc.Level{Name: c.Band.Name + " " + c.Level + " " + mode, W: c.Claimed, Mode: mode, PEP: c.PEP}
+		// What is claimed in this mode is what the path must stand; of another mode it is a slip to be warned of. Where
+		// nothing is claimed in this mode, the others are all that is known.
+		if _, claimed := most[string(k.Mode)]; claimed && mode != string(k.Mode) {
+			out.Slips = append(out.Slips, l)
+		} else {
+			out.Levels = append(out.Levels, l)
 		}
 	}
 	return out

@@ -3,6 +3,8 @@ package keying
 import (
 	"cmp"
 	"fmt"
+	"math"
+	"math/bits"
 	"slices"
 
 	"talloak/core/bands"
@@ -27,6 +29,7 @@ const (
 	Calling = "calling"
 	Edges   = "edges"
 	Middle  = "middle"
+	Nowhere = "none" // but where somebody wants it
 )
 
 // Plan is the run sheet of a review: the boxes that can be chosen, where each band is
@@ -108,13 +111,7 @@ func SheetOf(r *measure.Review, w Ways) Plan {
 	w.Paths = slices.DeleteFunc(slices.Clone(w.Paths), func(t *record.Through) bool { return wiring.Purpose(t) == wiring.ForReceive }) // nothing is keyed into a generator
 	s := sheet{review: r, ways: w, suits: map[suitAsk]suit{}}
 	out := Plan{Rows: s.rows(), Levels: []string{}, Paths: []PlanPath{}, Marks: s.marks(), Steps: []PlanStep{}, KeyS: or(r.Subject.KeyS, runsheet.KeyS), RestS: or(r.Subject.RestS, runsheet.RestS), Further: measure.AllAsked(r)}
-	for _, row := range out.Rows {
-		for _, c := range row.Cells {
-			if !slices.Contains(out.Levels, c.Level) {
-				out.Levels = append(out.Levels, c.Level)
-			}
-		}
-	}
+	out.Levels = append(out.Levels, claims.LevelOrder(r.Cells)...)
 	out.align()
 	chosen := s.chosen(out.Rows)
 	for _, t := range w.Paths {
@@ -145,7 +142,7 @@ func SheetOf(r *measure.Review, w Ways) Plan {
 	for i := range chosen {
 		t := chosen[i]
 		request.Ways = append(request.Ways, runsheet.Way{Name: t.Name, Kind: runsheet.Purpose(wiring.Purpose(t)), RigS: rigS, Suits: func(k runsheet.KeyUp) string {
-			return s.suit(t, k).whyNot
+			return s.suit(t, wiring.Purpose(t), k).whyNot
 		}})
 	}
 	made := runsheet.Make(request)
@@ -154,9 +151,9 @@ func SheetOf(r *measure.Review, w Ways) Plan {
 	for _, step := range made.Steps {
 		t := chosen[step.Way]
 		at := record.Keyed{Band: step.Band, Level: step.Level, Mode: step.Mode, FrequencyHz: step.FrequencyHz}
-		p := PlanStep{Step: step, Key: stepKey(step, t.PathID), PathID: t.PathID, Box: s.boxName(at), Done: step.Counts && s.done(at, string(step.Kind))}
+		p := PlanStep{Step: step, Key: stepKey(step, t.PathID), PathID: t.PathID, Box: s.boxName(at), Done: step.Counts && s.done(at, string(step.Kind), step.SupplyV)}
 		if !step.Counts {
-			p.Cure = s.suits[suitAsk{t.PathID, units.Hertz(step.FrequencyHz), step.Mode}].cure
+			p.Cure = s.suits[suitAsk{t.PathID, string(step.Kind), units.Hertz(step.FrequencyHz), step.Mode}].cure
 		} else {
 			w := or(r.Subject.MostW, float64(path.Unclaimed))
 			if step.ClaimedW != nil {
@@ -199,7 +196,7 @@ type sheet struct {
 func (s *sheet) rows() []PlanRow {
 	out := []PlanRow{}
 	for _, b := range s.review.Bands() {
-		row := PlanRow{Band: b.Band.Name, Mode: b.Mode, Channels: s.channels(b.Band)}
+		row := PlanRow{Band: b.Band.Name, Mode: b.Mode, Channels: s.channels(b)}
 		for _, c := range s.review.Cells {
 			if c.Band.Name != b.Band.Name || c.Mode != b.Mode {
 				continue
@@ -239,8 +236,8 @@ func (s *sheet) marks() []string {
 const edge = 0.005
 
 // channels are where a band is keyed: at its marks, and where else somebody wants it.
-func (s *sheet) channels(b bands.Band) []PlanChannel {
-	out := []PlanChannel{}
+func (s *sheet) channels(c claims.Cell) []PlanChannel {
+	b, out := c.Band, []PlanChannel{}
 	add := func(name string, f units.Hertz, own bool) {
 		if c, ok := b.ChannelAt(f); ok {
 			name = "channel " + c.Name
@@ -263,15 +260,31 @@ func (s *sheet) channels(b bands.Band) []PlanChannel {
 			add("middle", b.Middle(), false)
 		}
 	}
-	for _, f := range s.review.Sheet.Own[b.Name] {
+	for _, f := range s.own(c) {
 		add(units.Hertz(f).String(), units.Hertz(f), true)
 	}
 	slices.SortStableFunc(out, func(a, b PlanChannel) int { return cmp.Compare(a.FrequencyHz, b.FrequencyHz) })
 	return out
 }
 
-// chosen are the paths the sheet takes: those a person chose, else for each band the first
-// of each kind that suits it, or the first of that kind at all.
+// own are the frequencies that somebody wants a band keyed at in a mode. What is wanted of the band
+// alone is of FM, and of the one mode that it has where that is another.
+func (s *sheet) own(c claims.Cell) []float64 {
+	own := s.review.Sheet.Own
+	if c.Mode == rulebook.FM || c.Mode == "" {
+		return own[c.Band.Name]
+	}
+	if f, ok := own[c.Band.Name+" "+string(c.Mode)]; ok {
+		return f
+	}
+	if slices.ContainsFunc(s.review.Cells, func(o claims.Cell) bool { return o.Band.Name == c.Band.Name && o.Mode != c.Mode }) {
+		return nil
+	}
+	return own[c.Band.Name]
+}
+
+// chosen are the paths the sheet takes: those a person chose, else of each kind the fewest that
+// count wherever any does, or the first of that kind where none does.
 func (s *sheet) chosen(rows []PlanRow) []*record.Through {
 	var out []*record.Through
 	if ids := s.review.Sheet.PathIDs; len(ids) > 0 {
@@ -283,60 +296,113 @@ func (s *sheet) chosen(rows []PlanRow) []*record.Through {
 		return out
 	}
 	for _, kind := range []string{wiring.ForPower, wiring.ForEmissions} {
+		if s.review.LeavesOut(kind) {
+			continue
+		}
 		var all []*record.Through
 		for _, t := range s.ways.Paths {
 			if wiring.Purpose(t) == kind {
 				all = append(all, t)
 			}
 		}
-		wired := false
-		for _, row := range rows {
-			suits := func(t *record.Through) bool {
-				return len(row.Channels) > 0 && s.suit(t, runsheet.KeyUp{Frequency: units.Hertz(row.Channels[0].FrequencyHz), Mode: row.Mode}).whyNot == ""
+		out = append(out, s.fewest(all, rows)...)
+	}
+	return out
+}
+
+// mostTried is how many paths of one kind are put together in every way; of more the one that counts at
+// most places goes first.
+const mostTried = 12
+
+// fewest are the fewest of some paths through which everything can be keyed that can be keyed through
+// any of them, those first that stand first.
+func (s *sheet) fewest(all []*record.Through, rows []PlanRow) []*record.Through {
+	if len(all) == 0 {
+		return nil
+	}
+	counts := make([]uint64, len(all)) // a bit for each place where a path counts
+	places, wanted := 0, uint64(0)
+	for _, row := range rows {
+		for _, c := range row.Channels {
+			if c.Reserved != "" || places == 64 {
+				continue
 			}
-			if slices.ContainsFunc(out, func(t *record.Through) bool { return wiring.Purpose(t) == kind && suits(t) }) {
-				continue // what is wired already does
+			for i, t := range all {
+				if s.suit(t, wiring.Purpose(t), runsheet.KeyUp{Frequency: units.Hertz(c.FrequencyHz), Mode: row.Mode}).whyNot == "" {
+					counts[i] |= 1 << places
+				}
 			}
-			i := slices.IndexFunc(all, suits)
-			if i < 0 && !wired && len(all) > 0 {
-				i = 0 // none does: the steps say why
-			}
-			if i >= 0 && !slices.Contains(out, all[i]) {
-				out = append(out, all[i])
-			}
-			wired = wired || i >= 0
+			places++
 		}
+	}
+	for _, c := range counts {
+		wanted |= c
+	}
+	if wanted == 0 {
+		return all[:1] // none does: the steps say why
+	}
+	var out []*record.Through
+	if len(all) <= mostTried {
+		best := uint64(0)
+		for set := uint64(1); set < 1<<len(all); set++ {
+			got := uint64(0)
+			for i := range all {
+				if set&(1<<i) != 0 {
+					got |= counts[i]
+				}
+			}
+			if got == wanted && (best == 0 || bits.OnesCount64(set) < bits.OnesCount64(best)) {
+				best = set
+			}
+		}
+		for i, t := range all {
+			if best&(1<<i) != 0 {
+				out = append(out, t)
+			}
+		}
+		return out
+	}
+	for got := uint64(0); got != wanted; {
+		best := 0
+		for i := range all {
+			if bits.OnesCount64(counts[i]&^got) > bits.OnesCount64(counts[best]&^got) {
+				best = i
+			}
+		}
+		out, got = append(out, all[best]), got|counts[best]
 	}
 	return out
 }
 
 type suitAsk struct {
-	path string
-	hz   units.Hertz
-	mode rulebook.Mode
+	path, purpose string
+	hz            units.Hertz
+	mode          rulebook.Mode
 }
 
 type suit struct{ whyNot, cure string }
 
 // suit tells whether a key-up through a path would count: safe as it is wired, in range of
 // the meter, for emissions at the second harmonic too; and if not, what would cure it.
-func (s *sheet) suit(t *record.Through, k runsheet.KeyUp) suit {
-	ask := suitAsk{t.PathID, k.Frequency, k.Mode}
+func (s *sheet) suit(t *record.Through, purpose string, k runsheet.KeyUp) suit {
+	ask := suitAsk{t.PathID, purpose, k.Frequency, k.Mode}
 	if got, ok := s.suits[ask]; ok {
 		return got
 	}
-	got := s.look(t, k)
+	got := s.look(t, purpose, k)
 	s.suits[ask] = got
 	return got
 }
 
-func (s *sheet) look(t *record.Through, k runsheet.KeyUp) (out suit) {
+func (s *sheet) look(t *record.Through, purpose string, k runsheet.KeyUp) (out suit) {
 	band := ""
 	if i := slices.IndexFunc(s.review.Cells, func(c claims.Cell) bool { return c.Mode == k.Mode && c.Band.Contains(k.Frequency) }); i >= 0 {
 		band = s.review.Cells[i].Band.Name
 	}
-	kind := wiring.Purpose(t)
-	if kind == wiring.ForPower {
+	if wiring.InUse(t) {
+		return suit{whyNot: say.InUse().Detail}
+	}
+	if purpose == wiring.ForPower {
 		if why := wiring.MeterWhyNot(t, k.Frequency); why != "" {
 			out.whyNot = why
 			if meters := wiring.MetersFor(s.ways.Bench, k.Frequency, float64(path.HighestKeyed(units.Watts(s.highest(band)), 0))); len(meters) > 0 {
@@ -355,7 +421,7 @@ func (s *sheet) look(t *record.Through, k runsheet.KeyUp) (out suit) {
 			break
 		}
 	}
-	if out.whyNot == "" && kind == wiring.ForEmissions && !stairs.SeesSecond {
+	if out.whyNot == "" && purpose == wiring.ForEmissions && !stairs.SeesSecond {
 		out.whyNot = fmt.Sprintf("not even the 2nd harmonic, %s, can be seen through it", 2*k.Frequency)
 	}
 	if out.whyNot != "" && len(stairs.Cures) > 0 {
@@ -407,12 +473,18 @@ func (s *sheet) boxName(k record.Keyed) string {
 	return k.Band + " " + k.Level
 }
 
-// done tells whether a step was made: something of its kind stands at its box and
-// frequency.
-func (s *sheet) done(k record.Keyed, kind string) bool {
+// voltsOff is by how much of it the supply may differ from what a step wants, and be it still.
+const voltsOff = 0.05
+
+// done tells whether a step was made: something of its kind stands at its box and frequency, and at its
+// supply voltage where both say one. What the radio refused was made.
+func (s *sheet) done(k record.Keyed, kind string, volts *float64) bool {
 	if kind == power.Name {
 		return slices.ContainsFunc(power.Of(s.review).Readings(), func(r power.Reading) bool {
-			return r.Counts && r.SameBox(k) && claims.SameFrequency(units.Hertz(r.FrequencyHz), units.Hertz(k.FrequencyHz))
+			if volts != nil && r.Entry.SupplyV != nil && math.Abs(*r.Entry.SupplyV-*volts) > voltsOff**volts {
+				return false
+			}
+			return (r.Counts || r.Refused) && s.review.Stands(r.ID) && r.SameBox(k) && claims.SameFrequency(units.Hertz(r.FrequencyHz), units.Hertz(k.FrequencyHz))
 		})
 	}
 	return slices.ContainsFunc(s.review.Of(kind), func(m *record.Measurement) bool {

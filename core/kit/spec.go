@@ -189,6 +189,24 @@ func (s *Spec) ScaleOf(w float64) (string, error) {
 	return "", fmt.Errorf("give one of its scales: %s", strings.Join(names, ", "))
 }
 
+// scaleRoom is what a scale must hold above the power that is claimed, in dB.
+const scaleRoom units.DB = 1
+
+// ScaleFor is the smallest of some scales that holds a power and 1 dB more, else the largest, all in W; nil
+// where there are none.
+func ScaleFor(scales []float64, w float64) *float64 {
+	if len(scales) == 0 {
+		return nil
+	}
+	best := slices.Max(scales)
+	for _, s := range scales {
+		if s >= w*scaleRoom.Ratio() && s < best {
+			best = s
+		}
+	}
+	return &best
+}
+
 // Settings lists what can be set on the item where it lies on a path: positions,
 // scales or inputs; none where there is nothing to set.
 func (s *Spec) Settings() []string {

@@ -1,6 +1,8 @@
 package kit
 
 import (
+	"strconv"
+
 	"talloak/core/path"
 	"talloak/core/reading"
 )
@@ -39,7 +41,7 @@ func Typical(kind Kind) Spec {
 	case SwitchedAttenuator:
 		e.ToleranceDB, e.SWR, e.ToHz = v(0.5), v(1.3), v(1e9)
 		for _, db := range []float64{0, 10, 20, 30} {
-			s.Positions = append(s.Positions, Position{Name: scaleDB(db), DB: v(db)})
+			s.Positions = append(s.Positions, PositionOf(db))
 		}
 		mark("element.tolerance_db", "element.swr", "element.to_hz", "positions")
 	case Tap:
@@ -73,4 +75,7 @@ func Typical(kind Kind) Spec {
 	return s
 }
 
-func scaleDB(db float64) string { return scaleName(db)[:len(scaleName(db))-2] + " dB" }
+// PositionOf is the position of a switched attenuator that is called by its loss, in dB.
+func PositionOf(db float64) Position {
+	return Position{Name: strconv.FormatFloat(db, 'g', -1, 64) + " dB", DB: &db}
+}

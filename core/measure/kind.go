@@ -141,6 +141,7 @@ type Box struct {
 	Notes       []Note           `json:"notes"`
 	Frequencies []float64        `json:"frequencies_hz"` // measured, inside the band claimed
 	Taken       int              `json:"taken"`          // measurements, whatever their standing
+	Figure      string           `json:"figure"`         // the one that tells most, as it stands under its shape; empty where there is none
 	Of          Answer           `json:"of"`
 }
 
@@ -158,11 +159,14 @@ type Note struct {
 }
 
 // Obstacle is something between a review and its edition. Blocks tells whether it must
-// be put right first; Stage is where that can be done.
+// be put right first; Stage is where that can be done. Of is the box that it is about, where it is about one,
+// and Each what it says of that without its name: many that say the same are told in one line.
 type Obstacle struct {
 	say.Said
 	Blocks bool   `json:"blocks"`
 	Stage  string `json:"stage"`
+	Of     string `json:"-"`
+	Each   string `json:"-"`
 }
 
 // Field is a named value of a kept box.

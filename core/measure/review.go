@@ -305,6 +305,15 @@ func (r *Review) HasBox(about About, k record.Keyed) bool {
 	})
 }
 
+// PowerOnly is the scope of a review that is of power alone.
+const PowerOnly = "power"
+
+// LeavesOut tells whether a kind that every review has was declared to be no part of this one. What was
+// taken all the same is ruled on.
+func (r *Review) LeavesOut(kind string) bool {
+	return r.Sheet.Scope == PowerOnly && kind == "emissions" && len(r.Of(kind)) == 0
+}
+
 // Bands are the bands and modes of the matrix, each once, as cells without a level.
 func (r *Review) Bands() []claims.Cell {
 	var out []claims.Cell

@@ -21,6 +21,7 @@ type Review struct {
 	Adds      Adds
 	Follows   string // the review that this one is the re-test of; empty for none
 	Practice  string // the scenario that it practises on; empty for a review of a real radio
+	Away      bool   // put away: in no list until it is brought back
 }
 
 // Bench is the practice review whose bench it is measured on, itself; empty for the real bench.
@@ -94,11 +95,12 @@ type Claim struct {
 }
 
 // Sheet is what a person chose of the run sheet. Off are boxes left out. Marks are where
-// each band is keyed, of calling, edges and middle (calling where there are none); Own are
-// frequencies beside them, in Hz, by band. SupplyV are voltages to key at, PathIDs the paths
+// each band is keyed, of calling, edges, middle and none (calling where there are none); Own are
+// frequencies beside them, in Hz, by band, or by band and mode where that is not FM. SupplyV are voltages to key at, PathIDs the paths
 // to take (those that suit best where there are none); Order is that of steps changed by
-// hand, by their names.
+// hand, by their names. Scope is what the review is of: power alone, or all where it is empty.
 type Sheet struct {
+	Scope   string               `json:"scope,omitempty" enum:",power"`
 	Off     []Keyed              `json:"off,omitempty"`
 	Marks   []string             `json:"marks,omitempty"`
 	Own     map[string][]float64 `json:"own,omitempty"`

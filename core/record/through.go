@@ -23,6 +23,17 @@ type Through struct {
 	// StackChanged tells that parts were measured in one piece but no longer lie as they
 	// were measured: their printed losses count.
 	StackChanged bool `json:"stack_changed,omitempty"`
+
+	// Risk is what was in danger as it was taken, where it was kept all the same.
+	Risk *Risk `json:"risk,omitempty"`
+}
+
+// Risk is a danger that somebody took upon themselves: keyed for KeyS seconds at most with RestS of rest
+// between; both 0 for what had been taken already when the danger was seen.
+type Risk struct {
+	Danger string  `json:"danger"`
+	KeyS   float64 `json:"key_s,omitempty"`
+	RestS  float64 `json:"rest_s,omitempty"`
 }
 
 // KitCopy is an item as it was, at its setting. Measured stands at the last part of

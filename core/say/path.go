@@ -51,6 +51,26 @@ func OverRating(part string, rating, arrives units.Watts) Said {
 	return That("over-rating", "%s takes %s but %s arrives", part, rating, arrives)
 }
 
+// InUse is a path that ends in an antenna.
+func InUse() Said {
+	return That("in-use", "it ends in an antenna: what is read is kept as in use, and never held against the claim")
+}
+
+// AtRisk is something that was keyed into a path in danger: briefly, for keyS seconds with restS of rest
+// between, or, where these are 0, before anybody saw the danger.
+func AtRisk(name, danger string, keyS, restS float64) Said {
+	how := "it was taken before the danger was seen, and is kept"
+	if keyS > 0 {
+		how = fmt.Sprintf("keyed briefly at the reviewer's own risk, at most %g s with %g s of rest", keyS, restS)
+	}
+	return That("at-risk", "through “%s”: %s; %s", name, danger, how)
+}
+
+// BySlip is what another mode than the one that is meant would do.
+func BySlip(level, danger string) Said {
+	return That("by-a-slip", "set to %s by a slip it would be in danger: %s; look at the mode before you key", level, danger)
+}
+
 // NearRating is a part that gets almost what it takes.
 func NearRating(part string, rating, arrives units.Watts, within units.DB) Said {
 	return That("near-rating", "%s takes %s and %s arrives: within %g dB", part, rating, arrives, float64(within))

@@ -27,6 +27,7 @@ type Wiring struct {
 	Carrier   units.Hertz
 	Channel   string // what the carrier is called in its service, where it has a name
 	Levels    []dc.Level
+	Slips     []dc.Level // of other modes that the radio can be set to: the highest of each
 	MeasuredW float64
 	Mode      rulebook.Mode
 	Book      *rulebook.Book
@@ -122,6 +123,11 @@ func Wire(w Wiring) (Staircase, error) {
 	doubts := w.doubts(&out)
 	out.Problems = append(out.Problems, doubts...)
 	out.Safe = out.Safe && !slices.ContainsFunc(doubts, func(f path.Finding) bool { return f.Severity == say.Danger })
+	slips, err := w.slips(p, stress, at)
+	if err != nil {
+		return out, err
+	}
+	out.Problems = append(out.Problems, slips...)
 	if t.StackChanged {
 		out.Problems = append(out.Problems, path.Finding{Severity: say.Caution, Said: say.StackChanged()})
 	}
@@ -255,6 +261,30 @@ func (w *Wiring) stress(out *Staircase) (claimedW float64, s path.Stress) {
 	}
 	out.PeakDB = float64(units.RatioDB(out.SourcePEPW / out.SourceW))
 	return claimedW, path.Stress{SourceW: out.SourceW, SourcePEPW: out.SourcePEPW, Strict: true}
+}
+
+// slips warns of what only another mode would put in danger: it is not keyed here, but the radio can be
+// set to it.
+func (w *Wiring) slips(p *path.Path, meant path.Stress, at path.Analysis) ([]path.Finding, error) {
+	danger := func(f path.Finding) bool { return f.Severity == say.Danger }
+	if slices.ContainsFunc(at.Problems, danger) {
+		return nil, nil
+	}
+	var out []path.Finding
+	for _, l := range w.Slips {
+		s := meant
+		s.SourceW = max(s.SourceW, float64(path.HighestKeyed(units.Watts(l.W), 0)))
+		s.SourcePEPW = max(s.SourceW, s.SourcePEPW, float64(path.HighestKeyed(units.Watts(w.peakOf(l)), 0)))
+		hot, err := p.Analyze(s)
+		if err != nil {
+			return nil, err
+		}
+		if i := slices.IndexFunc(hot.Problems, danger); i >= 0 {
+			f := hot.Problems[i]
+			out = append(out, path.Finding{Severity: say.Caution, Element: f.Element, Said: say.BySlip(l.Name, f.Detail)})
+		}
+	}
+	return out, nil
 }
 
 // peakOf is the peak envelope power of a level in its mode, that of the wiring where

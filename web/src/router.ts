@@ -34,6 +34,7 @@ export const router = createRouter({
       ],
     },
     { path: '/rule-books', component: () => import('./rulebooks/RuleBooks.vue') },
+    { path: '/scratch', component: () => import('./scratch/ScratchPad.vue') },
     { path: '/practise', component: () => import('./practice/PracticePlace.vue') },
     { path: '/compare', component: () => import('./compare/ComparePlace.vue') },
     { path: '/:rest(.*)', component: () => import('./shared/NoSuchPage.vue') },

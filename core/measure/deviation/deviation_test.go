@@ -3,6 +3,7 @@ package deviation
 import (
 	"math"
 	"strings"
+	"talloak/core/audio"
 	"testing"
 
 	"talloak/core/decision"
@@ -13,7 +14,7 @@ func v(x float64) *float64 { return &x }
 // TestZerosOfJ0 against Abramowitz and Stegun, table 9.5 (from memory).
 func TestZerosOfJ0(t *testing.T) {
 	for n, want := range map[int]float64{1: 2.4048255577, 2: 5.5200781103, 3: 8.6537279129, 4: 11.7915344391, 5: 14.9309177086, 10: 30.6346064684} {
-		if got := J0Zero(n); math.Abs(got-want) > 1e-9 {
+		if got := audio.J0Zero(n); math.Abs(got-want) > 1e-9 {
 			t.Errorf("zero %d: %.10f, want %.10f", n, got, want)
 		}
 	}

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 
+	"talloak/core/audio"
 	"talloak/core/decision"
 	"talloak/core/problem"
 	"talloak/core/say"
@@ -62,7 +63,7 @@ func Measure(in Input) (Result, error) {
 	}
 	switch {
 	case in.Null != nil:
-		zero := J0Zero(*in.Null)
+		zero := audio.J0Zero(*in.Null)
 		out.DeviationHz = *in.Tone * zero
 		half(in.TonePct, out.DeviationHz*or(in.TonePct)/100)
 		half(in.NullDepthDB, *in.Tone*math.Pow(10, -or(in.NullDepthDB)/20)/math.Abs(math.J1(zero)))
@@ -105,7 +106,7 @@ func Measure(in Input) (Result, error) {
 		index := out.DeviationHz / *in.Tone
 		out.Index = &index
 	}
-	out.CarsonHz = 2 * (out.DeviationHz + highest)
+	out.CarsonHz = audio.Carson(out.DeviationHz, highest)
 	if in.AtMostHz != nil || in.AtLeastHz != nil {
 		v := in.Rule.Hold(out.DeviationHz, out.UncertaintyHz, in.AtLeastHz, in.AtMostHz)
 		out.Verdict = &v

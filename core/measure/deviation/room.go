@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"slices"
 
+	"talloak/core/audio"
 	"talloak/core/claims"
 	"talloak/core/decision"
 	"talloak/core/measure"
@@ -57,7 +58,7 @@ var Channels = []Channel{channel("narrow", 2500, 12500), channel("wide", 5000, 2
 func channel(width string, usual, spacing float64) Channel {
 	out := Channel{Width: width, UsualHz: usual, SpacingHz: spacing}
 	for n := 1; n <= 3; n++ {
-		out.NullsHz = append(out.NullsHz, usual/J0Zero(n))
+		out.NullsHz = append(out.NullsHz, usual/audio.J0Zero(n))
 	}
 	return out
 }

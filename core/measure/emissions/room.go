@@ -11,6 +11,7 @@ import (
 
 	"talloak/core/claims"
 	"talloak/core/judge"
+	"talloak/core/looks"
 	"talloak/core/measure"
 	"talloak/core/problem"
 	"talloak/core/record"
@@ -98,8 +99,17 @@ type Sweep struct {
 func (Kind) About() measure.About {
 	return measure.About{
 		Name: Name, Title: "Emissions", Key: "4", Purpose: wiring.ForEmissions, Transmits: true, WithFile: true, PerLevel: true, Always: true, Leads: true,
-		Types: measure.TypesOf[Draft, SweepView, Ruling]().With(reflect.TypeFor[Study]()),
+		Types: measure.TypesOf[Draft, SweepView, Ruling]().With(reflect.TypeFor[Study]()).Lines(reflect.TypeFor[looks.Line]()),
 	}
+}
+
+// ReadLine implements measure.LineReader: what a line tells of the instrument, and the look that is left of it.
+func (Kind) ReadLine(text string) measure.Answer {
+	l, err := looks.ReadLine(text)
+	if err != nil {
+		l = looks.Line{Look: text, Says: []string{}, Wrong: strings.TrimPrefix(err.Error(), "text: ")}
+	}
+	return measure.Answers(l)
 }
 
 // WithoutPath implements measure.Pathless: what a receiver hears of itself comes through none.
@@ -190,6 +200,7 @@ func (d *Room) Read(t measure.Taking, in Draft) (measure.Worth[SweepView], error
 	blob := PackLevels(slices.Concat(read.Trace.Levels, read.Trace.Uneven))
 	row := &Sweep{&record.Measurement{Keyed: t.Keyed, Through: t.Through, Blob: blob}, kept, nil}
 	view := d.viewAlone(row)
+	view.Meter = d.againstMeter(row)
 	if s, _, err := d.sweep(row); err == nil && len(in.By) > 0 { // it is drawn as it comes
 		view.Picture = d.picture(row, &s, nil)
 	}
@@ -217,6 +228,7 @@ func (d *Room) takeLook(t measure.Taking, in Draft) (measure.Worth[SweepView], e
 	}
 	row := &Sweep{&record.Measurement{Keyed: t.Keyed, Through: t.Through}, kept, nil}
 	view := d.viewAlone(row)
+	view.Meter = d.againstMeter(row)
 	if s, _, err := d.sweep(row); err == nil {
 		var in judge.Input
 		d.power(&Ruling{Keyed: t.Keyed}, &in)
@@ -311,6 +323,11 @@ func (d *Room) Box(c claims.Cell, pictures bool) measure.Box {
 	e := d.Worst(k, pictures)
 	out := measure.Box{Kind: Name, Notes: notes(e), Frequencies: []float64{}, Of: measure.Answers(e)}
 	out.Verdict, out.Why = said(e)
+	if e.Ruling != nil && e.Ruling.Worst != nil && e.Ruling.Worst.RoomDB != nil {
+		if out.Figure = units.DB(*e.Ruling.Worst.RoomDB).Signed(); !e.Ruling.Worst.Seen {
+			out.Figure = "≥ " + out.Figure
+		}
+	}
 	if len(e.Sweeps) > 0 {
 		out.Frequencies = append(out.Frequencies, e.FrequencyHz)
 	}

@@ -59,6 +59,35 @@ type SweepView struct {
 	InputDBm   *float64           `json:"input_dbm"` // as it arrives at the analyzer
 	Doubtful   bool               `json:"doubtful"`  // it is not to be believed: an offset is wrong
 	Budget     *judge.LevelBudget `json:"budget"`    // of a level it shows; nil where it is not ruled on
+
+	// Meter is the carrier it shows beside the one that a meter read, while it is being taken; nil where
+	// either is not known.
+	Meter *AgainstMeter `json:"against_meter,omitempty"`
+}
+
+// AgainstMeter is how far a carrier that is shown lies from the one that a meter read there, and whether
+// the two agree within what neither of them can tell.
+type AgainstMeter struct {
+	W      float64 `json:"w"` // by the meter
+	OffDB  float64 `json:"off_db"`
+	Agrees bool    `json:"agrees"`
+}
+
+// againstMeter holds the carrier that row shows against the meter's.
+func (d *Room) againstMeter(row *Sweep) *AgainstMeter {
+	s, accuracy, err := d.sweep(row)
+	if err != nil || row.State != "" || row.Heard {
+		return nil
+	}
+	carrier, _, ok := implied(row, &s)
+	var in judge.Input
+	meterU, _ := d.power(&Ruling{Keyed: row.Keyed}, &in)
+	if !ok || in.MeanW == nil {
+		return nil
+	}
+	off := float64(carrier - units.Watts(*in.MeanW).DBm())
+	joint := math.Hypot(d.budget(accuracy, s.Path, row.FrequencyHz, meterU).Absolute, meterU)
+	return &AgainstMeter{*in.MeanW, off, math.Abs(off) <= joint+float64(decision.Slack)}
 }
 
 // Ruling is the ruling on one box at one frequency, with all it rests on.
@@ -285,6 +314,11 @@ func (d *Room) ruled(k record.Keyed, hz float64, pictures bool) (out Ruling) {
 	}
 	if contradicted != "" {
 		ruling.Findings = append(ruling.Findings, judge.Finding{Said: say.That("power-contradicts", "%s", contradicted)})
+	}
+	for _, s := range out.Sweeps {
+		if risk := s.Through.Risk; risk != nil && s.Standing != record.Struck {
+			ruling.Findings = append(ruling.Findings, judge.Finding{Said: say.AtRisk(s.Name, risk.Danger, risk.KeyS, risk.RestS)})
+		}
 	}
 	out.Ruling = &ruling
 	_, out.Relative = ruling.Says("relative-only")

@@ -121,20 +121,20 @@ func asked(c judge.Coverage) string {
 // Obstacles implements measure.Tells.
 func (d *Room) Obstacles(boxes []measure.Named) []measure.Obstacle {
 	var out []measure.Obstacle
-	obstacle := func(code say.Code, format string, args ...any) {
-		out = append(out, measure.Obstacle{Said: say.That(code, format, args...), Stage: Name})
+	obstacle := func(code say.Code, each string, b measure.Named, format string, args ...any) {
+		out = append(out, measure.Obstacle{Said: say.That(code, format, args...), Stage: Name, Of: b.Name, Each: each})
 	}
 	for _, b := range boxes {
 		for _, note := range b.Notes {
-			obstacle("evidence", "%s: %s", b.Name, note.Detail)
+			obstacle("evidence", note.Detail, b, "%s: %s", b.Name, note.Detail)
 		}
 		switch r := of(b.Box).Ruling; {
 		case b.Verdict == decision.Void:
-			obstacle("void", "%s: %s", b.Name, b.Why)
+			obstacle("void", b.Why, b, "%s: %s", b.Name, b.Why)
 		case r == nil:
-			obstacle("no-sweep", "%s has no sweep: its emissions are not examined", b.Name)
+			obstacle("no-sweep", "no sweep: emissions are not examined", b, "%s has no sweep: its emissions are not examined", b.Name)
 		case !r.Coverage.Complete:
-			obstacle("coverage", "%s was examined less than %s, asks", b.Name, asked(r.Coverage))
+			obstacle("coverage", "examined less than "+asked(r.Coverage)+", asks", b, "%s was examined less than %s, asks", b.Name, asked(r.Coverage))
 		}
 	}
 	return out

@@ -89,6 +89,14 @@ func TestScaleBelongsToTheReading(t *testing.T) {
 	if r := got[1].Result; math.Abs(r.Budget[0].Relative*math.Sqrt(3)-0.556) > 1e-3 || !strings.Contains(codes(got[1]), "low-on-scale") {
 		t.Errorf("%+v %s", r.Budget, codes(got[1]))
 	}
+	// Digits that are true in percent of what they read are as true at the foot of a scale; a needle is not.
+	for _, needle := range []bool{false, true} {
+		digits := through("a", 0)
+		digits.Kit[1].Spec.Meter = &reading.Meter{PctReading: 5, Needle: needle, DigitW: 1}
+		if r := begin("2m 20").read("High", 146, text("18"), digits).open(t).Readings()[0]; strings.Contains(codes(r), "low-on-scale") != needle {
+			t.Errorf("needle %t: %s", needle, codes(r))
+		}
+	}
 	if _, err := d.Read(measure.Taking{Keyed: got[0].Keyed, Through: through("a", 0)}, power.Draft{Text: "4", ScaleW: v(5)}); err == nil || !strings.Contains(err.Error(), "scale_w") {
 		t.Errorf("a scale it has not: %v", err)
 	}

@@ -30,6 +30,7 @@ type Reading struct {
 	Text         string          `json:"text"`
 	Entry        units.Entry     `json:"entry"`
 	Unit         units.Unit      `json:"unit"`
+	Channel      string          `json:"channel,omitempty"` // what its frequency is called in its service
 	Result       *reading.Result `json:"result"`
 	Peak         *reading.Result `json:"peak"`
 	ClaimedW     *float64        `json:"claimed_w"`
@@ -43,8 +44,9 @@ type Reading struct {
 	Counts       bool            `json:"counts"`
 	Outside      bool            `json:"outside"` // of the band claimed: kept at its own frequency, never held against the claim
 	step         bool            // of an adjustment, which counts for no claim any more
-	InUse        bool            `json:"in_use"` // through an antenna: kept, never held against the claim
-	Void         bool            `json:"void"`   // it cannot be worked out any more
+	InUse        bool            `json:"in_use"`                   // through an antenna: kept, never held against the claim
+	InUsePercent *float64        `json:"in_use_percent,omitempty"` // of what is claimed, for information alone
+	Void         bool            `json:"void"`                     // it cannot be worked out any more
 	WhyNot       string          `json:"why_not"`
 	Standing     string          `json:"standing"`
 	Reason       string          `json:"standing_reason"`
@@ -70,6 +72,11 @@ func (d *Room) work(k record.Keyed, l line, through *record.Through, id string) 
 	out.Entry = entry
 	if entry.FrequencyHz != nil {
 		out.FrequencyHz = *entry.FrequencyHz
+	}
+	if cell := d.review.Cell(k); cell != nil {
+		if c, ok := cell.Band.ChannelAt(units.Hertz(out.FrequencyHz)); ok {
+			out.Channel = "channel " + c.Name
+		}
 	}
 	if why := l.noPower(); why != "" && l.Trusted == nil {
 		out.besides(l, 0)
@@ -151,6 +158,9 @@ func (r *Reading) refer(in reading.Input) (*reading.Result, error) {
 		return nil, err
 	}
 	for _, f := range result.Flags {
+		if f.Code == say.LowOnScaleCode && !in.Meter.Needle && in.Meter.PctFullScale == 0 {
+			continue // digits are as fine at the foot of a scale, where nothing is uncertain in percent of it
+		}
 		if !slices.ContainsFunc(r.Doubts, func(s say.Said) bool { return s.Code == f.Code }) {
 			r.Doubts = append(r.Doubts, f.Said)
 		}
@@ -235,6 +245,9 @@ func (d *Room) doubtSetup(r *Reading) {
 		set = nil // a voltage that is to be measured at is no sag
 	}
 	r.Doubts = append(r.Doubts, diagnose.Supply(r.Entry.SupplyV, set, s.SupplyMaxV)...)
+	if risk := r.Through.Risk; risk != nil {
+		r.Doubts = append(r.Doubts, say.AtRisk(r.Through.Name, risk.Danger, risk.KeyS, risk.RestS))
+	}
 	if r.Mode == rulebook.AM && r.Result != nil && r.Peak != nil && r.Peak.Counts {
 		setup.Carrier, setup.Peak = r.Result, r.Peak
 	}
@@ -282,6 +295,10 @@ func (d *Room) compare(r *Reading) {
 	read := r.Result
 	if cell.PEP {
 		read = r.Peak
+	}
+	if r.InUse && cell.Claimed > 0 && read != nil && read.AtConnectorW != nil {
+		share := 100 * *read.AtConnectorW / cell.Claimed
+		r.InUsePercent = &share
 	}
 	if !r.Counts || read == nil || !read.Counts || read.AtConnectorW == nil {
 		return

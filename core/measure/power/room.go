@@ -1,6 +1,7 @@
 package power
 
 import (
+	"fmt"
 	"reflect"
 	"runtime"
 	"slices"
@@ -201,7 +202,20 @@ func (d *Room) RulingAt(k record.Keyed) Ruling { return d.PowerOf(k) }
 // Box implements measure.Tells.
 func (d *Room) Box(c claims.Cell, _ bool) measure.Box {
 	p := d.PowerOf(record.Keyed{Band: c.Band.Name, Level: c.Level, Mode: c.Mode, FrequencyHz: float64(c.Band.UsualHz)})
-	return measure.Box{Kind: Name, Verdict: p.Verdict, Why: p.Why, Notes: []measure.Note{}, Frequencies: p.Frequencies, Taken: p.Of, Of: measure.Answers(p)}
+	return measure.Box{Kind: Name, Verdict: p.Verdict, Why: p.Why, Notes: []measure.Note{}, Frequencies: p.Frequencies, Taken: p.Of, Figure: p.figure(), Of: measure.Answers(p)}
+}
+
+// figure is the share of the claim, or the power where none is held against a claim.
+func (p *Ruling) figure() string {
+	switch r := p.Reading; {
+	case r == nil:
+		return ""
+	case r.AgainstClaim != nil:
+		return fmt.Sprintf("%.0f %%", r.AgainstClaim.Percent)
+	case r.MeasuredW != nil:
+		return units.Watts(*r.MeasuredW).String()
+	}
+	return ""
 }
 
 // HighestW is the highest power read in a mode, in W, of what counts; 0 where none was. A

@@ -77,7 +77,7 @@ func (d *Room) Obstacles(boxes []measure.Named) []measure.Obstacle {
 	var out []measure.Obstacle
 	for _, b := range boxes {
 		if of(b.Box).Reading == nil {
-			out = append(out, measure.Obstacle{Said: say.That("no-power", "%s has no reading that counts: %s", b.Name, b.Why), Stage: Name})
+			out = append(out, measure.Obstacle{Said: say.That("no-power", "%s has no reading that counts: %s", b.Name, b.Why), Stage: Name, Of: b.Name, Each: "no reading that counts: " + b.Why})
 		}
 	}
 	return out

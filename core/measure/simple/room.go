@@ -386,7 +386,7 @@ func (d *Room[D, V, P]) Obstacles(boxes []measure.Named) []measure.Obstacle {
 	name := d.Spec.About.Name
 	for _, b := range boxes {
 		if b.Verdict == decision.Void || b.Verdict == decision.NotCovered {
-			out = append(out, measure.Obstacle{Said: say.That(say.Code("no-"+name), "%s has no %s that counts: %s", b.Name, d.Spec.About.Said(), b.Why), Stage: name})
+			out = append(out, measure.Obstacle{Said: say.That(say.Code("no-"+name), "%s has no %s that counts: %s", b.Name, d.Spec.About.Said(), b.Why), Stage: name, Of: b.Name, Each: fmt.Sprintf("no %s that counts: %s", d.Spec.About.Said(), b.Why)})
 		}
 	}
 	return out

@@ -1,8 +1,12 @@
 <script setup lang="ts">
+import { watch } from 'vue'
+import { stands } from '../scratch/standing'
 import OutboxStrip from '../shared/OutboxStrip.vue'
 import { useBench } from './bench'
+import BenchLine from './line/BenchLine.vue'
 
 const bench = useBench()
+watch(() => bench.asked, (a) => stands({ mhz: bench.keyed.mhz, w: a?.levels[0] ? String(a.levels[0].w) : '', book: bench.keyed.book }), { immediate: true })
 const corners = [
   { to: '/bench/paths', name: 'Paths' },
   { to: '/bench/kit', name: 'Kit' },
@@ -20,6 +24,8 @@ const corners = [
     </header>
     <p v-if="bench.trouble" class="danger" role="alert">{{ bench.trouble }}</p>
     <OutboxStrip review="" />
+    <BenchLine v-if="/\/(paths|kit)/.test($route.path)" :shows="$route.path.startsWith('/bench/kit') ? 'things' : 'paths'" />
+    <p v-if="!bench.bench && !bench.trouble" class="soft" role="status">Looking…</p>
     <RouterView v-if="bench.bench && bench.kinds" />
   </div>
 </template>
@@ -31,13 +37,15 @@ const corners = [
 }
 header {
   display: flex;
+  flex-wrap: wrap;
   align-items: baseline;
-  gap: 34px;
+  gap: 4px 34px;
   margin-bottom: 14px;
 }
 nav {
   display: flex;
-  gap: 22px;
+  flex-wrap: wrap;
+  gap: 4px 22px;
 }
 nav a {
   text-decoration: none;

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // Radios beside each other: rows are units, columns bands; in a cell each level has its ring, claimed, and its dot,
 // measured, on one scale of dB against the claim, so that the eye reads a column of dots. A switch turns cells to margins.
+import { useHelp } from '../shared/help'
 import { useDebounceFn } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { remember } from '../shared/remember'
@@ -51,6 +52,7 @@ function more() {
   every.value = known.value
   after.value = page.answer.value?.next ?? ''
 }
+useHelp(() => ({ title: 'Compare', keys: [], words: ['claim', 'margin', 'coverage', 'edition'] }))
 </script>
 
 <template>
@@ -69,7 +71,7 @@ function more() {
     </form>
     <p v-if="page.trouble.value" class="danger" role="alert">{{ page.trouble.value }}</p>
     <p v-if="page.answer.value && !rows.length" class="sheet">{{ text || band || power || book ? 'No radio here is so.' : 'No radio has been reviewed yet: what is measured stands here beside the others.' }}</p>
-    <div v-if="rows.length" class="table">
+    <div v-if="rows.length" class="table" data-plot tabindex="0" aria-label="Radios against each other, a column each band">
       <table>
         <thead><tr><th></th><th v-for="b in bands" :key="b">{{ b }}</th></tr></thead>
         <tbody>
@@ -140,6 +142,10 @@ thead th {
 tbody th {
   min-width: 230px;
   max-width: 280px;
+  position: sticky;
+  left: 0;
+  z-index: 1;
+  background: var(--ground);
 }
 tbody th label {
   font-weight: 600;

@@ -1,30 +1,16 @@
 <script setup lang="ts">
 // What can be practised, from the first afternoon to the nasty ones, and what was.
-import { computed, ref } from 'vue'
-import { useRouter } from 'vue-router'
+import { useHelp } from '../shared/help'
+import { computed } from 'vue'
 import { day } from '../shared/figures'
-import { api, ask, newKey, useAsked, wordsOf } from '../shared/server'
+import { api, ask, useAsked } from '../shared/server'
+import { useBegin } from './begin'
 
-const router = useRouter()
 const asked = useAsked('practice list', () => [] as const, () => ask(api.GET('/api/v1/practice')))
 const list = computed(() => asked.answer.value)
-const trouble = ref('')
-const beginning = ref('')
+const { beginning, trouble, begin } = useBegin()
 const done = (name: string) => list.value?.runs.filter((r) => r.scenario === name && r.wrong != null && r.of > 0) ?? []
-async function begin(scenario: string) {
-  if (beginning.value) return
-  beginning.value = scenario
-  trouble.value = ''
-  const id = newKey()
-  try {
-    await ask(api.POST('/api/v1/practice', { body: { id, scenario } }))
-    await router.push(`/reviews/${id}/practice`)
-  } catch (e) {
-    trouble.value = wordsOf(e)
-  } finally {
-    beginning.value = ''
-  }
-}
+useHelp(() => ({ title: 'Practise', keys: [['Alt K', 'the radio’s key, on a practice bench']], words: ['key-up', 'reading', 'path', 'ruling'] }))
 </script>
 
 <template>

@@ -30,6 +30,8 @@ const checks = [
 ul {
   padding-left: 18px;
   margin: 6px 0;
+  columns: 2 330px;
+  column-gap: 34px;
 }
 p {
   font-size: 14px;

@@ -3,10 +3,12 @@ import { useEventListener } from '@vueuse/core'
 import { computed, nextTick, onBeforeUnmount, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import OutboxStrip from '../shared/OutboxStrip.vue'
+import { useTitled } from '../shared/titled'
 import { remember } from '../shared/remember'
 import { underway } from '../shared/server'
 import { isLeft } from '../shared/typing'
 import { useBench } from '../bench/bench'
+import FirstAfternoon from '../practice/FirstAfternoon.vue'
 import PracticeHands from '../practice/PracticeHands.vue'
 import { useReview } from './review'
 
@@ -22,6 +24,14 @@ watch(() => (practises.value ? id.value : ''), (of) => (bench.practice = of), { 
 onBeforeUnmount(() => (bench.practice = ''))
 const leaf = ref<HTMLElement>()
 const stages = computed(() => book.review?.stages ?? [])
+const titled = useTitled()
+watch(() => [book.review?.subject, stages.value, route.path] as const, () => {
+  const s = book.review?.subject
+  const name = [s?.maker, s?.model].filter(Boolean).join(' ')
+  const at = stages.value.flatMap((x) => [x, ...(x.kinds ?? [])]).find((x) => x.name === route.path.split('/')[3])?.title
+  titled.value = s ? `${at ? `${at}: ` : ''}${name}` : ''
+}, { immediate: true })
+onBeforeUnmount(() => (titled.value = ''))
 const waiting = computed(() => underway(id.value).filter((f) => f.state === 'waiting'))
 
 // The further tests share one stage, which opens where one was; its digit again goes on to the next,
@@ -80,10 +90,12 @@ useEventListener(window, 'keydown', (e: KeyboardEvent) => { if (e.key === 'Escap
         </div>
       </div>
       <PracticeHands v-if="practises" :key="`hands ${id}`" :review="id" />
+      <FirstAfternoon v-if="book.review?.practice === 'first-afternoon'" :key="`guide ${id}`" :review="id" />
       <OutboxStrip :review="id" />
       <nav v-if="further.length > 1" class="further" aria-label="More tests">
         <RouterLink v-for="k in further" :key="k.name" :to="`/reviews/${id}/${k.name}`">{{ k.title }}</RouterLink> <kbd title="the next of them; with Shift the one before">Alt 5</kbd>
       </nav>
+      <p v-if="!book.review && !book.trouble" class="soft" role="status">Looking…</p>
       <RouterView v-if="book.review" :key="id" />
     </section>
     <nav class="tabs" aria-label="Stages">
@@ -195,5 +207,47 @@ h1 {
 }
 .leaf:focus {
   outline: none;
+}
+@media (max-width: 1150px) {
+  .book {
+    grid-template-columns: minmax(0, 1fr) 112px;
+  }
+  .leaf {
+    padding: 14px 18px 24px;
+  }
+  .tab {
+    flex-wrap: wrap;
+    padding: 10px 8px 10px 10px;
+  }
+}
+/* The stages stand in a row over the page where there is no room beside it. */
+@media (max-width: 820px) {
+  .book {
+    display: flex;
+    flex-direction: column-reverse;
+    justify-content: flex-end;
+  }
+  .tabs {
+    position: static;
+    height: auto;
+    padding: 0;
+    flex-flow: row wrap;
+    gap: 0;
+  }
+  .tab {
+    border: 0;
+    border-radius: 0;
+    padding: 6px 10px;
+    margin: 0;
+  }
+  .tab kbd {
+    display: none;
+  }
+  .fill {
+    display: none;
+  }
+  .leaf {
+    border-right: 0;
+  }
 }
 </style>

@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
-import { computed, ref, watch } from 'vue'
-import { megahertz } from '../shared/figures'
+import { computed, ref } from 'vue'
+import { inMode, megahertz } from '../shared/figures'
 import { useChosenBox } from '../shared/lines'
 import { remember } from '../shared/remember'
 import { api, ask, keep, questions, useAsked, type Cell, type Kept, type Keyed, type Mode, type Review, type Schemas, type Sort } from '../shared/server'
@@ -37,7 +37,7 @@ export const useReview = defineStore('review', () => {
   // Where a band is measured, if not at its usual frequency.
   const elsewhere = remember<Record<string, number>>('frequencies', {})
   // What is transmitted on is one thing, what is received on another.
-  const at = (c: Cell, of: string) => `${id.value} ${c.band.name}${of && ` ${of}`}`
+  const at = (c: Cell, of: string) => `${id.value} ${c.band.name}${inMode(c.mode)}${of && ` ${of}`}`
   const frequencyOf = (c: Cell, of = '') => elsewhere.value[at(c, of)] ?? c.band.usual_hz
   function measureAt(c: Cell, hz: number, of = '') {
     elsewhere.value[at(c, of)] = hz
@@ -73,18 +73,69 @@ export function useChosen(kind: string, cells: () => Cell[]) {
   return { at, cell: computed<Cell | undefined>(() => cells()[at.value]) }
 }
 
-/** The path chosen for a kind, remembered; where none was the last one taken, else the first.
- * While the last is not known yet, which is null, none is chosen: it would change under one's hands. */
-export function usePath(kind: string, paths: () => { id: string }[], last?: () => string | null | undefined) {
+/** The path chosen for a kind, remembered; where none was the first. */
+export function usePath(kind: string, paths: () => { id: string }[]) {
   const book = useReview()
   const chosen = remember(`path ${kind} ${book.id}`, '')
-  const id = ref('')
-  const usual = () => (last ? last() : '')
-  watch([chosen, paths, usual], ([c, all, u]) => {
-    const known = [c, u].find((want) => all.some((p) => p.id === want))
-    id.value = known ?? (u === null ? '' : (all[0]?.id ?? ''))
-  }, { immediate: true })
-  return computed({ get: () => id.value, set: (v: string) => { chosen.value = v; id.value = v } })
+  return computed({
+    get: () => (paths().some((p) => p.id === chosen.value) ? chosen.value : (paths()[0]?.id ?? '')),
+    set: (v: string) => (chosen.value = v),
+  })
+}
+
+const boxesOf = (all: Keyed[]) => all.map((k) => `${k.band} ${k.level} ${k.mode}`).join()
+
+/** The paths for each box: the one that was chosen stays as long as it can count; where it cannot, the best
+ * that can stands there, unless a person took another for this very box. While nobody knows yet, none is. */
+export function useWays(purpose: 'power' | 'emissions', cell: () => Cell | undefined, paths: () => { id: string }[]) {
+  const book = useReview()
+  const chosen = remember(`path ${purpose} ${book.id}`, '')
+  const lastly = remember(`path ${purpose}`, '') // in any review
+  const last = lastly.value
+  const insisted = ref<Record<string, string>>({})
+  const asked = useAsked(
+    'ways',
+    () => (book.review && book.cells.length && paths().length ? ([book.id, purpose, book.cells.map((c) => book.keyed(c)), last] as const) : null),
+    (id: string, purpose: 'power' | 'emissions', boxes: Keyed[], last: string) => ask(api.POST('/api/v1/reviews/{id}/ways', { params: { path: { id } }, body: { purpose, boxes, last } })),
+    (was, now) => was[0] === now[0] && boxesOf(was[2]) === boxesOf(now[2]),
+  )
+  const known = (id: string) => paths().some((p) => p.id === id)
+  const ways = computed<Way[]>(() => asked.answer.value?.[book.cells.findIndex((c) => c.name === cell()?.name)] ?? [])
+  const fits = computed(() => ways.value.filter((w) => w.counts && known(w.path_id)))
+  const pathId = computed({
+    get: () => {
+      const own = insisted.value[cell()?.name ?? '']
+      if (own && known(own)) return own
+      if (asked.answer.value === null) return asked.trouble.value && known(chosen.value) ? chosen.value : ''
+      if (known(chosen.value) && (fits.value.length === 0 || fits.value.some((w) => w.path_id === chosen.value))) return chosen.value
+      return fits.value[0]?.path_id ?? ways.value.find((w) => known(w.path_id))?.path_id ?? paths()[0]?.id ?? ''
+    },
+    set: (id: string) => {
+      chosen.value = id
+      lastly.value = id
+      insisted.value = { ...insisted.value, [cell()?.name ?? '']: id }
+    },
+  })
+  /** Goes to the next that can count; where none can, over all of them. */
+  function next() {
+    const over = fits.value.length ? fits.value.map((w) => w.path_id) : paths().map((p) => p.id)
+    pathId.value = over[(over.indexOf(pathId.value) + 1) % over.length] ?? ''
+  }
+  const way = computed(() => ways.value.find((w) => w.path_id === pathId.value) ?? null)
+  /** The path that was chosen and cannot count here, where another one stands in for it. */
+  const instead = computed(() => (pathId.value && chosen.value !== pathId.value ? (ways.value.find((w) => w.path_id === chosen.value && !w.counts) ?? null) : null))
+  return { pathId, way, fits, instead, next, trouble: asked.trouble }
+}
+export type Way = Schemas['KeyingWay']
+
+/** What somebody took upon themselves of a wiring in danger: seconds keyed, and of rest. */
+export function useRisk() {
+  const book = useReview()
+  const taken = remember<Record<string, { key_s: number; rest_s: number }>>(`risk ${book.id}`, {})
+  return {
+    of: (wiring: string | undefined) => (wiring ? taken.value[wiring] : undefined),
+    take: (wiring: string, risk: { key_s: number; rest_s: number }) => void (taken.value = { ...taken.value, [wiring]: risk }),
+  }
 }
 
 /** Megahertz as typed, with a point or a comma, as Hz; null where it is no frequency. */

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { useHelp } from '../shared/help'
+import { date } from '../shared/figures'
 import { computed, ref, watch } from 'vue'
 import { decimal } from '../shared/numbers'
 import { remember } from '../shared/remember'
@@ -71,6 +73,7 @@ watch(chosen, () => (checking.value = false))
 async function check(b: Book) {
   if (await say(`/api/v1/rule-books/${b.id}/checked`, `${b.title} checked`, (id) => ({ id, by: by.value, edition: edition.value, on: on.value }))) checking.value = false
 }
+useHelp(() => ({ title: 'Rule books', keys: [], words: ['rule book', 'no limit', 'decision rule', 'dBc', 'margin'] }))
 </script>
 
 <template>
@@ -89,7 +92,7 @@ async function check(b: Book) {
         <h2>{{ b.title }} <span class="mono soft id">{{ b.id }}</span></h2>
         <p>{{ b.source }}{{ b.edition ? `, ${b.edition}` : '' }}</p>
         <p v-if="b.kind === 'house'" class="note">House practice, not law. A ruling by it says so.</p>
-        <p v-if="b.checked" class="checked" data-checked>Checked against the text, {{ b.checked.edition }}, on {{ b.checked.on }}, by {{ b.checked.by }}.</p>
+        <p v-if="b.checked" class="checked" data-checked>Checked against the text, {{ b.checked.edition }}, on {{ date(b.checked.on) }}, by {{ b.checked.by }}.</p>
         <p v-else-if="b.recalled" class="note">Recalled from memory; nobody has recorded checking it against the text. Every edition by it says so.</p>
         <p class="acts">
           <button type="button" class="link" name="copy-book" @click="copyOf(b)">copy and change</button>
@@ -146,8 +149,8 @@ article {
 }
 .for {
   display: grid;
-  grid-template-columns: repeat(4, 150px);
-  gap: 24px;
+  grid-template-columns: repeat(auto-fill, minmax(120px, 150px));
+  gap: 12px 24px;
   margin: 10px 0;
 }
 .for label {

@@ -70,8 +70,13 @@ export const fine = (v: number) => minus(`${fixed(v, 2)} dB`)
 /** A share of a claim, as it is shown everywhere. */
 export const percent = (v: number) => (v < 20 ? `${fixed(v, 1)} %` : `${fixed(v, 0)} %`)
 
+/** A moment and a day, as the reader's own language writes them. */
 export function day(iso: string): string {
-  return new Date(iso).toLocaleString('en-GB', { day: 'numeric', month: 'short', year: 'numeric', hour: '2-digit', minute: '2-digit' })
+  return new Date(iso).toLocaleString(undefined, { day: 'numeric', month: 'short', year: 'numeric', hour: '2-digit', minute: '2-digit' })
+}
+export function date(iso: string): string {
+  if (!iso) return ''
+  return new Date(iso.length === 10 ? `${iso}T12:00` : iso).toLocaleDateString(undefined, { day: 'numeric', month: 'short', year: 'numeric' })
 }
 
 const ordinals = new Intl.PluralRules('en', { type: 'ordinal' })

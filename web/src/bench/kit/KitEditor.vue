@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // An item's fields, typed in place. What is refused stays as it was typed, with
 // the reason beside it; everything else is kept as it comes.
+import { date } from '../../shared/figures'
 import { computed, ref } from 'vue'
 import { api, ask, forgetKept, wordsOf } from '../../shared/server'
 import { useBench, type Kit } from '../bench'
@@ -179,7 +180,7 @@ function retire() {
     </section>
     <KitSocket v-if="known.drives(item.kind).length" :item="item" />
     <p v-if="oneport != null" class="file">SWR from an .s1p file <button type="button" class="link" @click="unfile('element.swr_touchstone')">take it off</button></p>
-    <p v-if="base" class="file">Takes out {{ base.offset_db.toFixed(2) }} dB, its baseline of {{ base.on }} against {{ base.against }}. <button type="button" class="link" @click="forget">Take it out no more</button></p>
+    <p v-if="base" class="file">Takes out {{ base.offset_db.toFixed(2) }} dB, its baseline of {{ date(base.on ?? '') }} against {{ base.against }}. <button type="button" class="link" @click="forget">Take it out no more</button></p>
     <p v-if="fileTrouble" class="danger" role="alert">{{ fileTrouble }}</p>
     <p v-if="trouble" class="danger" role="alert">{{ trouble }}</p>
     <p v-for="c in kept.clashes" :key="c.field" class="danger" role="alert">Another window changed {{ c.field.replace('spec.', '').replaceAll('_', ' ') }} too: here {{ shown(c.mine) }}, there {{ shown(c.theirs) }}. <ElButton size="small" @click="kept.settle(c.field, 'mine')">Mine</ElButton> <ElButton size="small" @click="kept.settle(c.field, 'theirs')">The other</ElButton></p>

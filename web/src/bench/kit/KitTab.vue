@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { useHelp } from '../../shared/help'
+import { date } from '../../shared/figures'
 import { computed, nextTick, ref } from 'vue'
 import { api, ask, newKey, wordsOf } from '../../shared/server'
 import { sift, wasUsed } from '../../shared/search'
@@ -72,6 +74,7 @@ function toggle(id: string) {
   if (open.value !== id) wasUsed(id)
   open.value = open.value === id ? '' : id
 }
+useHelp(() => ({ title: 'Kit', keys: [['pad 40dB 10W', 'in the line: a thing with its figures'], ['Enter', 'opens a thing, or the first that was found']], words: ['typical', 'pad', 'SWR', 'floor', 'RBW', 'k = 2', 'lid'] }))
 </script>
 
 <template>
@@ -90,7 +93,7 @@ function toggle(id: string) {
     <article v-for="k in found" :key="k.id" :data-id="k.id" :class="{ retired: k.retired_at, open: open === k.id }">
       <div class="strip" role="button" tabindex="0" :aria-expanded="open === k.id" @click="toggle(k.id)" @keydown.enter="toggle(k.id)" @keydown.space.prevent="toggle(k.id)">
         <KitStrip :item="k" :open="open === k.id" />
-        <span v-if="k.retired_at" class="soft when">retired {{ k.retired_at.slice(0, 10) }}</span>
+        <span v-if="k.retired_at" class="soft when">retired {{ date(k.retired_at) }}</span>
       </div>
       <KitEditor v-if="open === k.id" :item="k" @removed="gone(k)" />
     </article>

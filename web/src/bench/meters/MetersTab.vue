@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // The same transmitters on several meters: each meter's offset against the
 // others with its spread. It is offered, and counts only once it is accepted.
+import { date } from '../../shared/figures'
 import { computed, ref } from 'vue'
 import { remember } from '../../shared/remember'
 import { api, ask, send, useAsked, wordsOf, type Schemas } from '../../shared/server'
@@ -96,7 +97,7 @@ const takenBy = (b: Schemas['BaselineView'], i: number) => b.kit_ids.filter((_, 
       <p v-if="found.length"><label class="soft on">measured on <ElInput v-model="on" name="baseline-on" /></label> <ElButton type="primary" name="keep-baseline" @click="keep">Keep it; nothing is applied by that</ElButton></p>
     </div>
     <section v-for="b in [...kept].reverse()" :key="b.id" class="past">
-      <h3>{{ b.measured_on }}: {{ b.rows.length }} transmitters, {{ b.meters.length }} meters</h3>
+      <h3>{{ date(b.measured_on) }}: {{ b.rows.length }} transmitters, {{ b.meters.length }} meters</h3>
       <p class="soft scale">{{ spanOf(b.meters) }} dB to either side</p>
       <OffsetLine v-for="(m, i) in b.meters" :key="m.meter" :meter="m" :span="spanOf(b.meters)">
         <p class="offer">
@@ -148,5 +149,20 @@ legend {
 }
 .on .el-input {
   width: 120px;
+}
+@media (max-width: 1150px) {
+  .offer {
+    grid-column: 1 / -1;
+  }
+}
+@media (max-width: 820px) {
+  .row {
+    display: flex;
+    flex-wrap: wrap;
+  }
+  .row > * {
+    min-width: 0;
+    max-width: 100%;
+  }
 }
 </style>

@@ -39,6 +39,18 @@ const where = computed(() => {
   gap: 14px;
   align-items: center;
 }
+@media (max-width: 1150px) {
+  .offset {
+    grid-template-columns: minmax(0, 1fr) 100px;
+  }
+  .offset svg {
+    grid-row: 2;
+    width: 100%;
+  }
+  .said {
+    grid-column: 1 / -1;
+  }
+}
 .offset b {
   font-size: 20px;
 }

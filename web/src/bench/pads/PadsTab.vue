@@ -78,7 +78,8 @@ const bar = (v: number | null) => Math.min(24, Math.abs(v ?? 0)) * perDB
 <style scoped>
 .line {
   display: flex;
-  gap: 26px;
+  flex-wrap: wrap;
+  gap: 6px 26px;
   margin: 12px 0;
   font-size: 14px;
   color: var(--soft);
@@ -108,6 +109,19 @@ article {
   background: var(--sheet);
   margin: 0 -14px;
   padding: 8px 14px;
+}
+@media (max-width: 1000px) {
+  .best {
+    margin: 0;
+    padding: 8px 0;
+  }
+  .heads {
+    width: auto;
+    margin: 8px 0;
+  }
+  article {
+    grid-template-columns: minmax(0, 1fr) !important;
+  }
 }
 .best b {
   font-size: 20px;

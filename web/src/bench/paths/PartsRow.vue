@@ -2,7 +2,8 @@
 // The parts of a path left to right from the socket: picked, dragged, set, and
 // all of it from the keyboard too.
 import { nextTick, ref } from 'vue'
-import { fine } from '../../shared/figures'
+import { date, fine } from '../../shared/figures'
+import { partMarks } from '../../shared/shapes/parts'
 import { useBench, type Part, type Stairs } from '../bench'
 
 const props = defineProps<{ parts: Part[]; stairs: Stairs | null; width: number }>()
@@ -72,6 +73,7 @@ const runOf = (i: number) => props.stairs?.runs.find((r) => i >= r.first && i <=
       @dragleave="over = -1"
       @drop.prevent.stop="dropped($event, i)"
     >
+      <svg class="is" width="36" height="18" viewBox="0 0 36 18" aria-hidden="true"><path :d="partMarks[bench.byId.get(p.kit_id)?.kind ?? '']" /></svg>
       <span class="name">{{ nameOf(p) }}</span>
       <span v-if="retired(p)" class="soft">retired</span>
       <select v-if="settingsOf(p).length" :value="p.setting" :aria-label="`Setting of ${nameOf(p)}`" @change="emit('setting', i, ($event.target as HTMLSelectElement).value)">
@@ -80,7 +82,7 @@ const runOf = (i: number) => props.stairs?.runs.find((r) => i >= r.first && i <=
       </select>
       <button type="button" class="off" tabindex="-1" :aria-label="`Take ${nameOf(p)} off the path`" @click="emit('remove', i)">off</button>
       <small v-if="runOf(i)?.last === i" class="soft found">
-        measured {{ runOf(i)!.on }}{{ runOf(i)!.measured_db == null ? ', not at this carrier' : `: ${fine(runOf(i)!.measured_db!)} ±${(2 * runOf(i)!.standard_uncertainty_db!).toFixed(2)}` }}{{ runOf(i)!.printed_db == null ? '' : `; printed ${fine(runOf(i)!.printed_db!)}` }}
+        measured {{ date(runOf(i)!.on) }}{{ runOf(i)!.measured_db == null ? ', not at this carrier' : `: ${fine(runOf(i)!.measured_db!)} ±${(2 * runOf(i)!.standard_uncertainty_db!).toFixed(2)}` }}{{ runOf(i)!.printed_db == null ? '' : `; printed ${fine(runOf(i)!.printed_db!)}` }}
       </small>
     </div>
   </div>
@@ -127,6 +129,13 @@ const runOf = (i: number) => props.stairs?.runs.find((r) => i >= r.first && i <=
   right: 6px;
   border-right: 2px solid var(--soft);
   height: 6px;
+}
+.is {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 1.5;
+  stroke-linejoin: round;
+  stroke-linecap: round;
 }
 .name {
   font-weight: 500;

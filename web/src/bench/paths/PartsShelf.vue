@@ -49,6 +49,7 @@ function walk(e: KeyboardEvent) {
 button {
   all: unset;
   display: block;
+  box-sizing: border-box;
   width: 100%;
   cursor: grab;
   padding: 3px 4px;

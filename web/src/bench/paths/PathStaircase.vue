@@ -10,7 +10,7 @@ import StairFindings from './StairFindings.vue'
 import StairGauges from './StairGauges.vue'
 import StairPicture from './StairPicture.vue'
 
-const props = defineProps<{ pathId: string; stairs: Stairs | null; trouble: string; compact?: boolean }>()
+const props = defineProps<{ pathId: string; stairs: Stairs | null; trouble: string; compact?: boolean; thin?: boolean }>()
 const emit = defineEmits<{ taken: [string] }>()
 
 const bench = useBench()
@@ -42,17 +42,22 @@ useEventListener(box, 'keydown', (e: KeyboardEvent) => {
   <div ref="box" class="staircase" tabindex="0" :aria-label="stairs ? `Levels along ${stairs.name}` : 'Levels along the path'">
     <p v-if="trouble || refused" class="danger" role="alert">{{ trouble || refused }}</p>
     <template v-if="stairs">
-      <header v-if="!compact">
+      <header v-if="!compact && !thin">
         <h3>{{ stairs.name }}<span v-if="stairs.socket" class="soft">, from the socket “{{ stairs.socket }}”</span></h3>
         <span class="soft">keys <kbd>1</kbd> to <kbd>0</kbd>: multiples of the carrier; now {{ megahertz(stairs.multiples.frequencies_hz[multiple - 1]!) }}</span>
       </header>
-      <div class="frame"><StairPicture :stairs="stairs" :multiple="multiple" :compact="compact" titles :width="compact ? 420 : 1000" /></div>
+      <div v-if="thin" class="thin">
+        <div class="frame"><StairPicture :stairs="stairs" :multiple="multiple" compact titles :width="700" :height="158" /></div>
+        <div class="ends"><slot /><StairGauges :stairs="stairs" :multiple="multiple" bare /></div>
+      </div>
+      <div v-else class="frame"><StairPicture :stairs="stairs" :multiple="multiple" :compact="compact" titles :width="compact ? 420 : 1000" /></div>
       <StairFindings :stairs="stairs" :take="compact ? '' : 'Take '" @cure="take" />
-      <StairGauges v-if="!compact" :stairs="stairs" :multiple="multiple" />
+      <p v-if="thin" class="dial" data-dial><b>Dial in</b><span v-for="d in stairs.dial_in" :key="d.what"><span class="soft">{{ d.what }}</span> {{ d.value }}</span></p>
+      <StairGauges v-else-if="!compact" :stairs="stairs" :multiple="multiple" />
       <p v-else-if="stairs.dc" class="small">
         {{ stairs.supply_name }}: <template v-for="(r, i) in stairs.dc.rows" :key="r.level">{{ i ? ', ' : '' }}{{ r.level }} {{ r.radio_v == null ? 'cannot be carried' : `${r.radio_v.toFixed(1)} V` }} at the radio</template>
       </p>
-      <p class="soft small">
+      <p v-if="!thin || stairs.typical.length" class="soft small">
         Reckoned with {{ watts(stairs.source_w) }}, {{ stairs.source_why }}; loss to the instrument
         {{ stairs.loss_db[multiple - 1] == null ? 'not known here' : fine(stairs.loss_db[multiple - 1]!) }} at
         {{ megahertz(stairs.multiples.frequencies_hz[multiple - 1]!) }}<template v-for="r in stairs.runs" :key="r.first">; {{ r.applies ? `measured ${r.on}` : `measured ${r.on} elsewhere, printed values here` }}</template>.<template v-if="stairs.typical.length"> Typical values stand behind {{ stairs.typical.join(', ') }}.</template>
@@ -80,6 +85,25 @@ h3 .soft {
 }
 .frame :deep(svg) {
   width: 100%;
+}
+.thin {
+  display: grid;
+  grid-template-columns: minmax(0, 1.6fr) minmax(260px, 1fr);
+  gap: 24px;
+  align-items: start;
+}
+.dial {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 1px 18px;
+  margin: 4px 0;
+  font-size: 14px;
+}
+@media (max-width: 820px) {
+  .thin {
+    grid-template-columns: minmax(0, 1fr);
+    gap: 4px;
+  }
 }
 .small {
   font-size: 14px;

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useHelp } from '../../shared/help'
 import { useElementSize, useEventListener } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -120,6 +121,7 @@ useEventListener('keydown', (e: KeyboardEvent) => {
   }
 })
 const states = { kept: 'kept', keeping: 'keeping…', waiting: 'not kept yet', refused: 'not kept', clashing: 'changed elsewhere too' }
+useHelp(() => ({ title: 'Paths', keys: [['jumper, pad 40', 'in the line: a path of owned things'], ['← →', 'along the parts'], ['Shift →', 'moves a part'], ['Del', 'takes it off'], ['1 to 0', 'the carrier’s multiples, on the parts'], ['Ctrl Z', 'undoes']], words: ['path', 'staircase', 'lid', 'room', 'offset', 'pad', 'typical', 'harmonic', 'floor'] }))
 </script>
 
 <template>
@@ -177,7 +179,8 @@ const states = { kept: 'kept', keeping: 'keeping…', waiting: 'not kept yet', r
     </section>
     <section v-else class="soft none">
       <p>No path is kept yet. A path is what the signal passes from the radio’s antenna connector to the instrument; once drawn, every level on it is known before you key.</p>
-      <p v-if="bench.owned.length === 0">It is made of what you own: <RouterLink to="/bench/kit">write down your kit</RouterLink> first. A load and a meter will do for power; pads and an analyzer for emissions. Or <RouterLink to="/bench/files">bring a bench in</RouterLink> from a file.</p>
+      <p v-if="bench.owned.length > 0">Type its parts in the line above, with commas between them, or begin a <b>New path</b> and pick them.</p>
+      <p v-else>It is made of what you own: type each thing in the line above, or <RouterLink to="/bench/kit">write down your kit</RouterLink> field by field. A load and a meter will do for power; pads and an analyzer for emissions. Or <RouterLink to="/bench/files">bring a bench in</RouterLink> from a file.</p>
     </section>
     <p v-if="away" class="undo" role="status">Put away. <ElButton size="small" @click="takeBack(away)">Take it back</ElButton></p>
   </div>
@@ -223,12 +226,13 @@ aside > .el-button {
 }
 header {
   display: flex;
+  flex-wrap: wrap;
   align-items: baseline;
-  gap: 12px;
+  gap: 4px 12px;
   margin: 10px 0 8px;
 }
 header .title {
-  flex: 1;
+  flex: 1 1 220px;
   font-size: 19px;
   font-weight: 600;
 }
@@ -308,5 +312,14 @@ header .el-button {
 }
 .small {
   font-size: 14px;
+}
+@media (max-width: 1000px) {
+  .board {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  aside {
+    position: static;
+    max-height: 300px;
+  }
 }
 </style>

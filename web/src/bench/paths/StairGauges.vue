@@ -4,7 +4,7 @@ import { computed } from 'vue'
 import { db, dbm, watts } from '../../shared/figures'
 import type { Stairs } from '../bench'
 
-const props = defineProps<{ stairs: Stairs; multiple: number }>()
+const props = defineProps<{ stairs: Stairs; multiple: number; bare?: boolean }>()
 
 // At the carrier itself nothing is limited: the multiple with least to spare is shown.
 const spareAt = computed(() => {
@@ -23,7 +23,7 @@ const figure = (v: number | null | undefined, unit: string, digits: number) => (
 </script>
 
 <template>
-  <div class="below">
+  <div class="below" :class="{ bare }">
     <div v-if="room != null" class="gauge">
       <span class="soft">{{ stairs.headroom_db != null ? 'room before the analyzer is damaged' : 'room to the nearest rating' }}</span>
       <b :class="{ danger: room < 0 }">{{ db(room) }}</b>
@@ -32,11 +32,11 @@ const figure = (v: number | null | undefined, unit: string, digits: number) => (
       <span class="soft">lowest visible at {{ spareAt + 1 }} f, {{ dbm(visible) }}: under the limit by</span>
       <b :class="{ danger: spare != null && spare < 0 }">{{ spare == null ? 'no limit' : db(spare) }}</b>
     </div>
-    <dl class="dial">
+    <dl v-if="!bare" class="dial">
       <dt>Dial these in</dt>
       <dd v-for="d in stairs.dial_in" :key="d.what"><span class="soft">{{ d.what }}</span> {{ d.value }}</dd>
     </dl>
-    <dl v-if="stairs.dc" class="dc">
+    <dl v-if="stairs.dc && !bare" class="dc">
       <dt>DC side, {{ stairs.supply_name }}</dt>
       <dd v-for="r in stairs.dc.rows" :key="r.level">
         <b>{{ r.level }}</b> {{ watts(r.w) }}: {{ r.a_known ? '' : 'about ' }}{{ figure(r.a, 'A', 2) }}, leads drop {{ figure(r.drop_v, 'V', 2) }}, <b>{{ figure(r.radio_v, 'V', 1) }}</b> at the radio
@@ -55,6 +55,16 @@ const figure = (v: number | null | undefined, unit: string, digits: number) => (
 }
 .gauge {
   max-width: 220px;
+}
+.bare {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 4px 18px;
+}
+.bare .gauge span {
+  display: block;
+  line-height: 1.25;
+  font-size: 13px;
 }
 .gauge b {
   display: block;

@@ -4,12 +4,19 @@
 // mean, are a second, thin line.
 import { computed } from 'vue'
 import { db, dbm, megahertz, watts } from '../../shared/figures'
-import type { Stairs } from '../bench'
+import { partMarks } from '../../shared/shapes/parts'
+import { useBench, type Stairs } from '../bench'
 
-const props = defineProps<{ stairs: Stairs; multiple: number; compact?: boolean; titles?: boolean; width: number }>()
+const props = defineProps<{ stairs: Stairs; multiple: number; compact?: boolean; titles?: boolean; width: number; height?: number }>()
 
-const H = computed(() => (props.compact ? 210 : 216))
-const top = computed(() => (props.titles ? 46 : 30))
+const H = computed(() => props.height ?? (props.compact ? 226 : 216))
+const top = computed(() => (props.titles ? 62 : 30))
+// What each part is, where the path is one that is kept as it is drawn here.
+const bench = useBench()
+const kinds = computed(() => {
+  const parts = bench.bench?.paths.find((p) => p.id === props.stairs.path_id)?.parts ?? []
+  return parts.length === props.stairs.titles.length ? parts.map((p) => bench.byId.get(p.kit_id)?.kind ?? '') : []
+})
 const bottom = 58
 const titleLength = computed(() => Math.floor(props.width / Math.max(1, props.stairs.titles.length) / 7.2))
 
@@ -61,7 +68,8 @@ const narrow = computed(() => (steps.value[0]?.width ?? 200) < 96)
   <svg :viewBox="`0 0 ${width} ${H}`" :width="compact ? undefined : width" role="img" :aria-label="`Levels at ${megahertz(stairs.multiples.frequencies_hz[multiple - 1]!)}`">
     <g v-for="(s, i) in steps" :key="i">
       <line class="part" :x1="s.x" :x2="s.x" :y1="titles ? 4 : 0" :y2="H - 4" />
-      <text v-if="titles" class="title" :x="s.x + 6" y="16">{{ s.title.length > titleLength ? s.title.slice(0, titleLength - 1) + '…' : s.title }}</text>
+      <path v-if="titles && kinds[i]" class="is" :transform="`translate(${s.x + 6}, 3)`" :d="partMarks[kinds[i]!]" />
+      <text v-if="titles" class="title" :x="s.x + 6" y="36">{{ s.title.length > titleLength ? s.title.slice(0, titleLength - 1) + '…' : s.title }}</text>
       <g v-if="s.lidY != null" class="lid" :class="{ hot: s.danger, near: s.near }">
         <path :d="`M${s.x + 8} ${s.lidY + 6}v-6H${s.x + s.width - 8}v6`" />
         <text :x="s.x + s.width - 10" :y="s.lidY - 5" text-anchor="end">{{ narrow ? '' : 'takes ' }}{{ dbm(s.lid) }}</text>
@@ -90,6 +98,13 @@ svg {
 .title {
   font-size: 14px;
   fill: var(--soft);
+}
+.is {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 1.6;
+  stroke-linejoin: round;
+  stroke-linecap: round;
 }
 .steps {
   fill: none;

@@ -10,6 +10,7 @@ import RulingShape from '../../shared/shapes/RulingShape.vue'
 const props = defineProps<{ ruling: Schemas['JudgeRuling']; rungs: Schemas['EmissionsRung'][]; budget: Schemas['JudgeLevelBudget'] | null; sweeps: Schemas['EmissionsSweepView'][]; rule: string; relative?: boolean }>()
 const emit = defineEmits<{ point: [frequency: number | null] }>()
 const open = ref('')
+const focused = ref<number | null>(null) // what has the focus is pointed at, wherever the pointer rests
 /** Each product has the budget of the sight it rests on. */
 const budgetOf = (p: Product) => props.sweeps.find((s) => s.name === p.sweep)?.budget ?? props.budget
 const placeOf = (p: Product) => p.frequency_hz ?? p.expected_hz
@@ -37,9 +38,9 @@ const rungs = computed(() =>
       <span role="columnheader" class="sides"><i>room</i><i>limit</i><i>excess</i></span>
       <span role="columnheader">margin, term</span>
     </div>
-    <div v-for="(r, i) in rungs" :key="i" class="rung" role="row" :data-product="r.name" :data-verdict="r.p.verdict" @mouseenter="emit('point', placeOf(r.p))" @mouseleave="emit('point', null)">
+    <div v-for="(r, i) in rungs" :key="i" class="rung" role="row" :data-product="r.name" :data-verdict="r.p.verdict" @mouseenter="emit('point', placeOf(r.p))" @mouseleave="emit('point', focused)">
       <span role="cell" class="name">
-        <button v-if="r.p.opened" type="button" class="opens" :aria-expanded="open === r.name" :aria-label="`${r.name}, open its numbers`" @focus="emit('point', placeOf(r.p))" @blur="emit('point', null)" @click="open = open === r.name ? '' : r.name">{{ open === r.name ? '▾' : '▸' }}</button>
+        <button v-if="r.p.opened" type="button" class="opens" :aria-expanded="open === r.name" :aria-label="`${r.name}, open its numbers`" @focus="emit('point', (focused = placeOf(r.p)))" @blur="emit('point', (focused = null))" @click="open = open === r.name ? '' : r.name">{{ open === r.name ? '▾' : '▸' }}</button>
         <RulingShape :verdict="r.p.verdict" :size="18" /> <b>{{ r.name }}</b><span v-if="r.p.suspect" class="soft">, suspect</span><br /><span class="soft">{{ r.words }}</span>
       </span>
       <span role="cell" class="track">
@@ -60,7 +61,7 @@ const rungs = computed(() =>
 .head,
 .rung {
   display: grid;
-  grid-template-columns: 250px 1fr 138px;
+  grid-template-columns: minmax(150px, 230px) minmax(120px, 1fr) 168px;
   gap: 14px;
   align-items: center;
 }

@@ -57,14 +57,17 @@ function draw() {
   const washed = limits.map((p) => [{ xAxis: p.from_hz, yAxis: p.limit_dbm! }, { xAxis: p.to_hz, yAxis: top }])
   const unseen = gaps(e, from, to).map(([a, b]) => [{ xAxis: a, yAxis: bottom }, { xAxis: b, yAxis: top }])
   const labelled = (e.ruling?.products ?? []).filter((p) => p.seen && p.level_dbm != null)
-  const every = Math.max(1, Math.ceil((to - from) / e.frequency_hz / 14))
+  // As many multiples are named as there is room for, and as many with their frequency.
+  const apiece = ((box.value?.clientWidth ?? 900) - 100) * (e.frequency_hz / (to - from))
+  const every = Math.max(1, Math.ceil(48 / apiece))
+  const inFull = Math.max(1, Math.ceil(92 / (apiece * every)))
 
   const scaleAndLimit = {
     silent: true, symbol: 'none', animation: false, z: 0,
     label: { show: true, position: 'start', distance: 6, color: soft, lineHeight: 16, fontSize: 13, formatter: (p: { name: string }) => p.name },
     data: [
-      ...multiples(e.frequency_hz, from, to, every).map((n) => ({
-        xAxis: n * e.frequency_hz, name: `${n === 1 ? 'carrier' : `${n} f`}\n${megahertz(Math.round((n * e.frequency_hz) / 1e5) * 1e5)}`,
+      ...multiples(e.frequency_hz, from, to, every).map((n, i) => ({
+        xAxis: n * e.frequency_hz, name: `${n === 1 ? 'carrier' : `${n} f`}\n${i % inFull ? '' : megahertz(Math.round((n * e.frequency_hz) / 1e5) * 1e5)}`,
         lineStyle: { color: hair, type: 'solid', width: 1 },
       })),
       ...limits.map((p) => [
@@ -127,7 +130,7 @@ function draw() {
         })),
         {
           name: 'noise', type: 'line', silent: true, lineStyle: { width: 0 }, symbolSize: 0.1, symbol: 'circle', z: 4,
-          data: labelled.map((p) => [p.frequency_hz, p.level_dbm]),
+          data: labelled.map((p) => ({ value: [p.frequency_hz, p.level_dbm], label: { align: p.frequency_hz! > to - 0.12 * (to - from) ? 'right' : p.frequency_hz! < from + 0.08 * (to - from) ? 'left' : 'center' } })),
           label: {
             show: true, position: 'top', distance: 4, color: ink, fontSize: 13, fontFamily: 'IBM Plex Sans',
             formatter: (r: { dataIndex: number }) => labelled[r.dataIndex]!.name.replace(' harmonic', '').replace('spur at', 'spur'),
@@ -180,7 +183,11 @@ onMounted(() => {
 onBeforeUnmount(() => chart?.dispose())
 watch(() => props.emissions, draw)
 watch(() => props.pointed, point)
-useResizeObserver(box, () => chart?.resize())
+useResizeObserver(box, () => {
+  chart?.resize()
+  draw()
+  point()
+})
 useMutationObserver(document.documentElement, draw, { attributes: true, attributeFilter: ['class'] })
 </script>
 
@@ -200,7 +207,7 @@ figure {
 .mark {
   position: absolute;
   top: 10px;
-  height: 244px;
+  height: 174px;
   border-left: 2px dashed var(--ink);
   pointer-events: none;
   z-index: 1;
@@ -213,6 +220,6 @@ figure {
   clip-path: inset(50%);
 }
 .plot {
-  height: 300px;
+  height: 230px;
 }
 </style>

@@ -4,9 +4,10 @@ import { computed, nextTick, ref, watch } from 'vue'
 import { cured, useBench } from '../../bench/bench'
 import { api, ask, newKey, send, useAsked, wordsOf, type Emissions, type Keyed } from '../../shared/server'
 import { type Standing } from '../../shared/StandingWords.vue'
+import { stands } from '../../scratch/standing'
 import { isField } from '../../shared/typing'
 import BoxPicker from '../../reviews/BoxPicker.vue'
-import { useChosen, usePath, useReview, useStaircase } from '../../reviews/review'
+import { useChosen, useReview, useStaircase, useWays } from '../../reviews/review'
 import StepWords from '../../reviews/sheet/StepWords.vue'
 import { useSteps } from '../../reviews/sheet/steps'
 import LevelsView from './LevelsView.vue'
@@ -19,7 +20,8 @@ const review = computed(() => book.review!)
 const bench = useBench()
 const { at, cell } = useChosen('emissions', () => book.cells)
 const paths = computed(() => bench.paths.filter((p) => p.purpose === 'emissions'))
-const pathId = usePath('emissions', () => paths.value)
+const ways = useWays('emissions', () => cell.value, () => paths.value)
+const pathId = ways.pathId
 const trouble = ref('')
 type View = 'take' | 'study' | 'levels' | 'states'
 const chosen = ref<View | null>(null) // where a person said so
@@ -28,6 +30,11 @@ const looked = ref(0) // the carrier looked at; 0 for the worst of the box
 // With the run sheet the next step follows.
 const steps = useSteps()
 const step = computed(() => (steps.now.value?.kind === 'emissions' && steps.now.value.box === cell.value?.name ? steps.now.value : null))
+/** The next step where the run sheet is followed, else the next box. */
+function along(by: number) {
+  if (step.value) return move(by)
+  at.value = (at.value + by + book.cells.length) % Math.max(1, book.cells.length)
+}
 function move(by: number) {
   const next = steps.beside(by)
   if (!next) return
@@ -38,6 +45,13 @@ function move(by: number) {
 }
 
 const stairs = useStaircase(() => cell.value, () => pathId.value)
+
+// What the scratch pad may be filled in with.
+watch([cell, stairs.answer], () => {
+  const c = cell.value
+  const loss = stairs.answer.value?.loss_db[0]
+  if (c) stands({ mhz: String(book.frequencyOf(c) / 1e6), w: c.claimed_w > 0 ? String(c.claimed_w) : '', loss: loss == null ? '' : String(Number(loss.toFixed(2))), book: review.value.rules.books?.[c.band.name] ?? review.value.rules.rule_book })
+}, { immediate: true })
 
 // The ruling on this box at this carrier, and on no other.
 const ask1 = useAsked<[string, Keyed], Emissions>(
@@ -67,8 +81,8 @@ watch(at, () => {
 useEventListener('keydown', (e: KeyboardEvent) => {
   if (isField(e.target) || e.ctrlKey || e.metaKey || e.altKey) return
   const turn = views.find(([, , key]) => key === e.key)
-  const steps = taking.value && step.value ? { ArrowDown: () => move(1), ArrowUp: () => move(-1) }[e.key] : undefined
-  const act = turn ? () => open(turn[0]) : e.key === '+' ? second : steps
+  const steps = { ArrowDown: () => along(1), ArrowUp: () => along(-1) }[e.key]
+  const act = turn ? () => open(turn[0]) : e.key === '+' ? second : e.key === 'm' && taking.value ? ways.next : steps
   if (!act) return
   e.preventDefault()
   act()
@@ -107,8 +121,8 @@ async function say(target_id: string, standing: Standing, reason: string) {
     </BoxPicker>
     <p v-if="trouble || ask1.trouble.value || bench.trouble" class="danger trouble" role="alert">{{ trouble || ask1.trouble.value || bench.trouble }}</p>
     <KeepAlive>
-      <TakeView v-if="taking" ref="take" :cell="cell" :path-id="pathId" :stairs="stairs.answer.value" :stairs-trouble="stairs.trouble.value" :left="(found?.ruling?.coverage.left as [number, number][] | undefined) ?? null" :looks="found?.sweeps.filter((s) => s.look).length ?? 0"
-        @path="pathId = $event" @taken="chosen = $event ? 'states' : null" />
+      <TakeView v-if="taking" ref="take" :cell="cell" :fits="ways.fits.value" :instead="ways.instead.value" :path-id="pathId" :stairs="stairs.answer.value" :stairs-trouble="stairs.trouble.value" :left="(found?.ruling?.coverage.left as [number, number][] | undefined) ?? null" :looks="found?.sweeps.filter((s) => s.look).length ?? 0"
+        @path="pathId = $event" @move="along" @taken="chosen = $event ? 'states' : null" />
     </KeepAlive>
     <LevelsView v-if="view === 'levels'" :review="book.id" :chosen="cell.name" @choose="openBox" />
     <StatesView v-if="view === 'states'" :review="book.id" :band="cell.band.name" @say="say" />

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-// What stands: the worst margin large, the plot, how far was looked, and the ladder, each
-// rung down to its numbers; two looks against each other, and every sweep with its standing.
+// What stands: the worst margin large with its sentence, the ladder, each rung down to its numbers; then how far
+// was looked and the trace, lower, as what the ladder rests on; two looks against each other, and every sweep.
+import { useHelp } from '../../shared/help'
 import { computed, defineAsyncComponent, ref } from 'vue'
 import { fine, megahertz, ordinal, room, watts, words } from '../../shared/figures'
 import GhostLine from '../../reviews/GhostLine.vue'
@@ -27,6 +28,7 @@ const spans = computed(() => {
   const c = ruling.value?.coverage
   return { from: Math.min(...sweeps.map((s) => s.start_hz), c?.search_from_hz ?? Infinity), to: Math.max(...sweeps.map((s) => s.stop_hz), c?.search_to_hz ?? 0) }
 })
+useHelp(() => ({ title: 'Study', keys: [['l', 'take a look or sweep'], ['y', 'study'], ['v', 'by level'], ['a', 'by state'], ['+', 'look again with 10 dB more'], ['↑ ↓', 'another box']], words: ['margin', 'product', 'harmonic', 'floor', 'coverage', 'dBc', 'k = 2', 'look', 'sweep'] }))
 </script>
 
 <template>
@@ -40,7 +42,7 @@ const spans = computed(() => {
       <template v-if="ruling.worst">
         <b>{{ ruling.worst.name }}</b>, {{ ruling.worst.decided_by ?? 'no' }} term<br />
       </template>
-      <b v-else>{{ ruling.detail ?? 'nothing to rule on' }}</b>
+      <template v-else><b>{{ ruling.detail ?? 'nothing to rule on' }}</b><br /></template>
       <span class="soft">
         {{ ruling.verdict === 'pass' ? 'passes' : 'examined' }} as far as {{ ruling.coverage.passes_to_hz == null ? 'nowhere above the carrier' : megahertz(ruling.coverage.passes_to_hz)
         }}{{ ruling.coverage.highest_harmonic == null ? '' : ` (${ordinal(ruling.coverage.highest_harmonic)} harmonic)` }}{{ ruling.coverage.from_hz ? `, from ${megahertz(ruling.coverage.from_hz)}` : '' }}; {{ found.book_title
@@ -57,11 +59,13 @@ const spans = computed(() => {
     <button v-for="o in found.others" :key="o.frequency_hz" type="button" class="link" @click="emit('carrier', o.frequency_hz)"><RulingShape :verdict="o.verdict" :size="16" /> {{ megahertz(o.frequency_hz) }}, {{ words(o.why) }}</button>
   </p>
   <template v-if="ruling && found.sweeps.length">
-    <div class="plot-place"><SpectrumPlot :emissions="found" :pointed="pointed" :from="spans.from" :to="spans.to" /></div>
-    <p v-if="found.relative_only" class="soft">The coupling is not known: only distances from the carrier count, no level. It is drawn from the carrier’s power, where a meter read it.</p>
-    <CoverageStrip :coverage="ruling.coverage" :carrier="found.frequency_hz" :from="spans.from" :to="spans.to" />
     <div class="lower">
-      <MarginLadder :ruling="ruling" :rungs="found.rungs ?? []" :budget="found.budget" :sweeps="found.sweeps" :rule="rule" :relative="found.relative_only" @point="pointed = $event" />
+      <div>
+        <MarginLadder :ruling="ruling" :rungs="found.rungs ?? []" :budget="found.budget" :sweeps="found.sweeps" :rule="rule" :relative="found.relative_only" @point="pointed = $event" />
+        <div class="plot-place"><SpectrumPlot :emissions="found" :pointed="pointed" :from="spans.from" :to="spans.to" /></div>
+        <p v-if="found.relative_only" class="soft">The coupling is not known: only distances from the carrier count, no level. It is drawn from the carrier’s power, where a meter read it.</p>
+        <CoverageStrip :coverage="ruling.coverage" :carrier="found.frequency_hz" :from="spans.from" :to="spans.to" />
+      </div>
       <aside>
         <p><ElButton size="small" name="second" :disabled="!second" @click="emit('second')">Look again with 10 dB more <kbd>+</kbd></ElButton></p>
         <SecondLook v-if="found.seconds?.length" :seconds="found.seconds" :standings="Object.fromEntries(found.sweeps.map((s) => [s.id, s.standing]))" @suspect="(id, reason) => emit('say', id, 'suspect', reason)" />
@@ -118,13 +122,22 @@ const spans = computed(() => {
 }
 /* kept while the plot's library is on its way */
 .plot-place {
-  min-height: 300px;
+  min-height: 240px;
+  margin-top: 18px;
 }
 .lower {
   display: grid;
   grid-template-columns: minmax(0, 1.7fr) minmax(0, 1fr);
   gap: 34px;
   margin-top: 10px;
+}
+@media (max-width: 1150px) {
+  .lower {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .worst {
+    flex-wrap: wrap;
+  }
 }
 .findings {
   list-style: none;

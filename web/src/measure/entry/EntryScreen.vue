@@ -1,6 +1,7 @@
 <script setup lang="ts" generic="V extends Figure">
 // The screen of a kind of one figure: its slots hold what is its own. Read from a metre away, and
 // driven from the line.
+import { useHelp } from '../../shared/help'
 import './entry.css'
 import BoxPicker from '../../reviews/BoxPicker.vue'
 import StandingWords from '../../shared/StandingWords.vue'
@@ -9,6 +10,7 @@ import type { Figure, useEntry } from './useEntry'
 
 const props = defineProps<{ entry: ReturnType<typeof useEntry<V>>; placeholder: string; title: string; none: string; keys?: Record<string, () => void> }>()
 const { book, whole, ready, bands, at, cell, text, line, dial, dialled, here, isDone, live, shown, waiting, said, outside, retune, command, log, say } = props.entry
+useHelp(() => ({ title: 'This test, on the empty line', keys: [['=', 'same again'], ['f ⏎', 'frequency'], ['↑ ↓', 'another band'], ['? …', 'a remark']], words: ['reading', 'claim', 'at the connector', 'k = 2', 'void'] }))
 </script>
 
 <template>

@@ -18,7 +18,7 @@ const held = computed(() => (props.cell.pep ? of.value.reading?.peak : of.value.
         <p>
           <b>{{ watts(of.reading.measured_w) }}{{ cell.pep ? ' PEP' : '' }}</b> at the connector, {{ megahertz(of.reading.frequency_hz) }}<template v-if="of.reading.low_w != null">, {{ watts(of.reading.low_w) }} to {{ watts(of.reading.high_w) }} (k = 2)</template>; {{ cell.claimed_w > 0 ? 'claimed ' : '' }}{{ claimed(cell) }}
         </p>
-        <p class="soft">typed <span class="mono">{{ of.reading.text }}</span>; {{ of.reading.through.name }}<template v-if="of.readings > 1">; of {{ of.readings }} readings the furthest from the claim</template><template v-if="of.frequencies_hz.length > 1">, read at {{ of.frequencies_hz.map(megahertz).join(', ') }}</template></p>
+        <p class="soft"><template v-if="of.reading.text">typed <span class="mono">{{ of.reading.text }}</span>; </template>{{ of.reading.through.name }}<template v-if="of.readings > 1">; of {{ of.readings }} readings the furthest from the claim</template><template v-if="of.frequencies_hz.length > 1">, read at {{ of.frequencies_hz.map(megahertz).join(', ') }}</template></p>
         <p>{{ words(of.why) }}</p>
         <p v-for="d in of.reading.doubts" :key="d.code" class="doubt">{{ words(d.detail) }}<template v-if="d.advice">: {{ d.advice }}</template></p>
         <PhotoStrip :about="of.reading.id" empty="a photograph of it:" />

@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { Reading, Waiting } from '../../shared/server'
-import { megahertz, watts } from '../../shared/figures'
+import { dial, megahertz, percent, watts } from '../../shared/figures'
 import StandingWords, { type Standing } from '../../shared/StandingWords.vue'
 
-const props = defineProps<{ readings: Reading[]; waiting: Waiting[]; more: boolean }>()
+const props = defineProps<{ readings: Reading[]; waiting: Waiting[]; more: boolean}>()
+/** A channel by its name, with its frequency in full. */
+const channel = (r: Reading) => `${r.channel ? `${r.channel}, ` : ''}${dial(r.frequency_hz)} MHz`
 const emit = defineEmits<{ say: [id: string, standing: Standing, reason: string]; earlier: [] }>()
 // A long list is shown from its end, a piece at a time.
 const piece = 60
@@ -23,8 +25,8 @@ function earlier() {
     <p v-if="readings.length === 0" class="soft">None yet. Type what the meter shows; several at once are averaged.</p>
     <ol reversed :start="readings.length">
       <li v-for="r in last" :key="r.id" :class="{ out: !r.counts }">
-        <b>{{ r.result ? watts(r.result.at_connector_w) : r.peak ? `${watts(r.peak.at_connector_w)} peak` : 'void' }}</b> <span class="mono">{{ r.text }}</span>
-        <p class="soft">{{ r.through.name }}<template v-if="r.by?.length">; read by {{ r.by[0]!.name }} itself</template><template v-if="r.outside">; {{ megahertz(r.frequency_hz) }}, outside the band claimed</template><template v-if="!r.counts">; {{ r.why_not }}</template></p>
+        <b>{{ r.result ? watts(r.result.at_connector_w) : r.peak ? `${watts(r.peak.at_connector_w)} peak` : 'void' }}</b> <span v-if="r.against_claim" class="soft">{{ percent(r.against_claim.percent) }}</span><span v-else-if="r.in_use_percent != null" class="soft">{{ percent(r.in_use_percent) }} in use</span> <span class="mono">{{ r.text }}</span>
+        <p class="soft">{{ channel(r) }}, {{ r.through.name }}<template v-if="r.by?.length">; read by {{ r.by[0]!.name }} itself</template><template v-if="r.outside">; {{ megahertz(r.frequency_hz) }}, outside the band claimed</template><template v-if="!r.counts">; {{ r.why_not }}</template></p>
         <p v-if="r.standing === 'explained'" class="soft">explained: {{ r.standing_reason }}</p>
         <StandingWords :key="r.standing" :about="r.id" :standing="r.standing" :contradicts="r.doubts.some((d) => d.code === 'contradicts')" @say="(standing, reason) => emit('say', r.id, standing, reason)" />
       </li>

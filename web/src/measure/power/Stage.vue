@@ -12,8 +12,12 @@ import { type Standing } from '../../shared/StandingWords.vue'
 import { useBroadcastChannel } from '@vueuse/core'
 import BoxPicker from '../../reviews/BoxPicker.vue'
 import PhotoStrip from '../../reviews/PhotoStrip.vue'
+import AtRisk from '../../reviews/AtRisk.vue'
 import Preflight from '../../reviews/Preflight.vue'
-import { typedMegahertz, useChosen, usePath, useReview, useStaircase } from '../../reviews/review'
+import { typedMegahertz, useChosen, useReview, useRisk, useStaircase, useWays } from '../../reviews/review'
+import { stands } from '../../scratch/standing'
+import { helpOpen, useHelp, type Key } from '../../shared/help'
+import { sift } from '../../shared/search'
 import StepWords from '../../reviews/sheet/StepWords.vue'
 import { useSteps } from '../../reviews/sheet/steps'
 import AdjustStrip from './AdjustStrip.vue'
@@ -51,26 +55,32 @@ async function goBack() {
   }
 }
 const counted = useAsked('power boxes', () => [book.id], (id: string) => ask(api.GET('/api/v1/reviews/{id}/measure/power/boxes', { params: { path: { id } } })))
-const pathId = usePath('power', () => paths.value, () => (taken.answer.value === null ? null : readings.value.at(-1)?.through.path_id))
+const ways = useWays('power', () => cell.value, () => paths.value)
+const pathId = ways.pathId
 const text = useLine(book.id, 'power', () => cell.value?.name ?? '')
 const obeying = ref('') // the command that is being looked up
 const blocked = ref('') // why Enter logged nothing; a preview does not clear it
 const striking = ref<Reading | null>(null) // the very reading that was shown when the key was pressed
 const reason = useLine('', 'why', () => striking.value?.id ?? '') // until it is said
 const timer = ref<InstanceType<typeof KeyTimer>>()
-const line = ref<HTMLInputElement>()
+const line = ref<HTMLTextAreaElement>()
 const why = ref<HTMLInputElement>()
 const dial = ref<HTMLInputElement>()
 const dialled = computed(() => (cell.value ? dialDigits(book.frequencyOf(cell.value)) : ''))
 
 const stairs = useStaircase(() => cell.value, () => pathId.value)
-const safe = computed(() => stairs.answer.value?.safe ?? null) // null while nobody knows
+const risks = useRisk()
+const risk = computed(() => risks.of(stairs.answer.value?.wiring)) // taken upon oneself
+const inDanger = computed(() => stairs.answer.value?.safe === false)
+const safe = computed(() => (stairs.answer.value ? stairs.answer.value.safe || risk.value != null : null)) // null while nobody knows
 const ready = computed(() => book.isChecked(stairs.answer.value?.wiring))
 
 // What stands beside the line: it goes with every reading until it is changed.
 const path = computed(() => paths.value.find((p) => p.id === pathId.value))
-const scale = remember<Record<string, number>>(`scales ${book.id}`, {})
-const scaleW = computed(() => (path.value?.scales.includes(scale.value[pathId.value] ?? 0) ? scale.value[pathId.value] : undefined))
+// The scale is the one that is proposed for this box, until another is turned to there.
+const turned = remember<Record<string, number>>(`scales ${book.id}`, {})
+const ofBox = computed(() => `${pathId.value} ${cell.value?.name ?? ''}`)
+const scaleW = computed(() => [turned.value[ofBox.value], ways.way.value?.scale_w].find((w) => w != null && path.value?.scales.includes(w)) ?? undefined)
 const settings = remember(`settings ${book.id}`, '')
 const target = ref<{ w: number; atMost: boolean } | null>(null)
 const displayW = ref<number | null>(null) // of the next reading alone
@@ -114,10 +124,30 @@ async function readMeter() {
 type By = Schemas['RecordBy']
 const saidBy = computed(() => (said.value.by ? (JSON.parse(said.value.by) as By[]) : []))
 
-const hints = computed(() => [
-  [['c', 'checked'], ['Space', 'timer'], ...(hasSocket.value ? [['i', 'read the meter']] : []), ['m', 'meter'], ['s ⏎', `scale${scaleW.value ? ` (${scaleW.value} W)` : ''}`], ['f ⏎', 'frequency'], ['x', 'strike the last'], ['=', 'same again'], ['b', 'budget'], ['v ⏎', 'curves']],
-  [['n', '144.1 h, ch 7'], ['r', 'refused'], ['j', '5 adjust, <5 class'], ['d', '5 its display'], ['g', 'its settings'], ['t', 'a trusted radio'], ['k', 'short, open'], ['?', 'a remark']],
-])
+// What can be done now, at most six of them; all there are stand in the panel of keys.
+const many = computed(() => ways.fits.value.length > 1)
+const hints = computed<Key[]>(() => {
+  if (striking.value) return [['Enter', 'strikes it'], ['Esc', 'leaves it']]
+  if (text.value.trim()) return [['Enter', isAlone.value || via.value || typed.value?.kind !== 'entry' ? 'does it' : 'logs it'], ['?', 'then a remark']]
+  const now: Key[] = []
+  if (!ready.value && safe.value) now.push(['c', 'checked'])
+  else now.push(['Space', 'timer'])
+  if (hasSocket.value) now.push(['i', 'reads the meter'])
+  if (many.value) now.push(['m', 'next path'])
+  if ((path.value?.scales.length ?? 0) > 1) now.push(['s ⏎', 'next scale'])
+  if (last.value) now.push(['x', 'strikes the last'], ['=', 'same again'])
+  else now.push(['r', 'refused'], ['n', '144.1 h'])
+  return now.slice(0, 6)
+})
+useHelp(() => ({
+  title: 'Power, on the empty line',
+  keys: [
+    ['c', 'what stands before keying is so'], ['Space', 'timer'], ['i', 'reads the meter by its socket'], ['m', 'next path that can count here'], ['via …', 'the path by words of its name'], ['s ⏎', 'next scale of the meter'], ['f ⏎', 'another frequency'], ['↑ ↓', 'another box or step'],
+    ['x', 'strikes the last reading'], ['=', 'same again'], ['b', 'uncertainty budget'], ['v ⏎', 'curves'], ['n …', 'a step that is not planned: n 144.1 h, n ch 7'], ['r', 'the radio refuses to transmit here'], ['j …', 'adjust: j 5 to 5 W, j <5 under a class limit'], ['d …', 'what its display says: d 5'],
+    ['g …', 'its settings'], ['t …', 'a radio that is trusted, and what it gives'], ['k …', 'short, open: what the meter shows'], ['? …', 'a remark, behind a reading too'], ['4.71 4.86', 'readings, averaged'], ['36.4dBm', 'in another unit'], ['9.6 fr .4', 'forward and reflected'], ['10.2 pk 31', 'carrier, and peak when spoken into'], ['swr 1.3 13.6v 2.9a h', 'SWR, volts, amps, the level shown'],
+  ],
+  words: ['box', 'level', 'claim', 'reading', 'at the connector', 'path', 'k = 2', 'SWR', 'wiring', 'step', 'in use', 'void', 'typical'],
+}))
 
 // What a line asks for. The server reads its letter; every other line is an entry.
 type Command = Schemas['PowerCommand']
@@ -132,11 +162,26 @@ const draftOf = (line: string): Draft => ({
   text: line, scale_w: scaleW.value, settings: settings.value || undefined, display_w: displayW.value ?? undefined, target_w: target.value?.w, at_most: target.value?.atMost || undefined, trusted: trusted.value ?? undefined, by: said.value.text && line.includes(said.value.text.split(' ')[0]!) ? saidBy.value : undefined,
 })
 
+/** Letters that words begin with, swr, f 146.54, vswr: commands only alone on the line, and then Enter. */
+const alone: Record<string, { says: string; does: () => void }> = {
+  s: { says: 'the next scale of the meter', does: nextScale },
+  f: { says: 'another frequency', does: () => dial.value?.select() },
+  v: { says: 'the curves', does: () => (study.value = true) },
+  '?': { says: 'all keys and words; go on typing for a remark', does: () => (helpOpen.value = true) },
+}
+/** A path by words of its name: via dummy. */
+const via = computed(() => {
+  const words = /^via\s+(\S.*)$/i.exec(text.value.trim())?.[1]
+  const id = words ? sift([...paths.value].sort((a, b) => Number(fitsHere(b.id)) - Number(fitsHere(a.id))), words, (p) => p.name)[0]?.id : undefined
+  return id ? paths.value.find((p) => p.id === id) : undefined
+})
+const fitsHere = (id: string) => ways.fits.value.some((w) => w.path_id === id)
+const isAlone = computed(() => alone[text.value.trim().toLowerCase()])
 // What is typed, worked out: of this line, in this box, through this path, and of no other.
 type About = [id: string, keyed: Keyed, path: string, draft: Draft]
 const preview = useAsked<About, Reading>(
   'preview',
-  () => (cell.value && pathId.value && text.value.trim() && isKept(typed.value) && !isAlone.value && !striking.value ? ([book.id, book.keyed(cell.value), pathId.value, draftOf(text.value)] as const) : null),
+  () => (cell.value && pathId.value && text.value.trim() && isKept(typed.value) && !isAlone.value && !/^via\s/i.test(text.value) && !striking.value ? ([book.id, book.keyed(cell.value), pathId.value, draftOf(text.value)] as const) : null),
   (id, keyed, path_id, draft) => ask(api.POST('/api/v1/reviews/{id}/measure/power/preview', { params: { path: { id } }, body: { ...keyed, path_id, draft } })),
   (was, now) => JSON.stringify(was.slice(0, 3)) === JSON.stringify(now.slice(0, 3)),
 )
@@ -165,7 +210,7 @@ watch(pathId, toLine)
 
 function confirm() {
   const now = stairs.answer.value
-  if (!now?.safe) return
+  if (!now || !safe.value) return
   book.check(now.wiring)
   blocked.value = ''
   toLine()
@@ -234,7 +279,7 @@ async function obeyed(line: string): Promise<boolean> {
   return true
 }
 
-async function log() {
+async function log(already = false) {
   const typed = text.value
   const c = cell.value
   if (!c || typed.trim() === '') return
@@ -245,8 +290,9 @@ async function log() {
   if (await obeyed(typed)) return
   const sent = draftOf(typed)
   const wiring = stairs.answer.value?.wiring
-  if (safe.value === null) blocked.value = stairs.trouble.value || 'The path is still being looked at. What you typed stays.'
-  else if (!safe.value) blocked.value = 'This path is in danger: change it before keying. What you typed stays.'
+  if (already) blocked.value = ''
+  else if (safe.value === null) blocked.value = stairs.trouble.value || 'The path is still being looked at. What you typed stays.'
+  else if (!safe.value) blocked.value = 'This path is in danger: change it before keying. What you typed stays; what was read already can be kept, marked.'
   else if (path.value?.in_use && target.value && !asked.value) blocked.value = 'An antenna is on: listen, ask and identify first; what you typed stays.'
   else if (!ready.value) blocked.value = 'Go through “before keying” first; what you typed stays.'
   else if (preview.refused.value) blocked.value = preview.trouble.value
@@ -255,7 +301,7 @@ async function log() {
   const keyed = book.keyed(c)
   const outcome = send<Reading>({
     what: 'power', review: book.id, label: `${c.name} ${typed}`, path: `/api/v1/reviews/${book.id}/measure/power`, stays: true, line: { kind: 'power', box: c.name, text: typed },
-    json: (id) => ({ id, ...keyed, path_id: pathId.value, wiring, draft: sent }),
+    json: (id) => ({ id, ...keyed, path_id: pathId.value, wiring, draft: sent, at_risk: inDanger.value ? (already ? { key_s: 0, rest_s: 0 } : risk.value) : undefined }),
   })
   // It is on its way, and stands below: the next one is typed at once.
   text.value = ''
@@ -314,15 +360,8 @@ function move(by: number) {
 function nextScale() {
   const all = path.value?.scales ?? []
   if (all.length === 0) blocked.value = 'This meter has one scale.'
-  else scale.value = { ...scale.value, [pathId.value]: all[(all.indexOf(scaleW.value ?? all.at(-1)!) + 1) % all.length]! }
+  else turned.value = { ...turned.value, [ofBox.value]: all[(all.indexOf(scaleW.value ?? all.at(-1)!) + 1) % all.length]! }
 }
-/** Letters that words begin with, swr, f 146.54, vswr: commands only alone on the line, and then Enter. */
-const alone: Record<string, { says: string; does: () => void }> = {
-  s: { says: 'the next scale of the meter', does: nextScale },
-  f: { says: 'another frequency', does: () => dial.value?.select() },
-  v: { says: 'the curves', does: () => (study.value = true) },
-}
-const isAlone = computed(() => alone[text.value.trim().toLowerCase()])
 /** A command that was just obeyed, whose letter a word begins with too: where it goes on to be
  * one, mid, med, ch or cw, the command is taken back and the word stands. */
 let just: { letter: string; goesOn: RegExp; back: () => void } | null = null
@@ -335,7 +374,8 @@ function command(e: KeyboardEvent) {
     text.value = just.letter + e.key
   }
   just = null
-  const meant = e.key === 'Enter' ? isAlone.value : undefined
+  const to = via.value
+  const meant = e.key !== 'Enter' ? undefined : to ? { does: () => (pathId.value = to.id) } : isAlone.value
   if (meant) {
     e.preventDefault()
     e.stopPropagation()
@@ -349,14 +389,18 @@ function command(e: KeyboardEvent) {
     void readMeter()
     return
   }
+  if (e.key === 'Enter' && !e.shiftKey) {
+    e.preventDefault()
+    void log()
+    return
+  }
   if (text.value.trim() !== '') return
   const actions: Record<string, () => void> = {
     ' ': () => timer.value?.toggle(),
     m: () => {
       const was = pathId.value
       just = { letter: 'm', goesOn: /^[ei]$/i, back: () => (pathId.value = was) }
-      const i = paths.value.findIndex((p) => p.id === pathId.value)
-      pathId.value = paths.value[(i + 1) % paths.value.length]?.id ?? ''
+      ways.next()
     },
     i: () => void readMeter(),
     b: () => (budget.value = !budget.value),
@@ -376,7 +420,7 @@ function command(e: KeyboardEvent) {
   act()
 }
 
-const echo = computed(() => (isAlone.value ? `Enter: ${isAlone.value.says}` : typed.value?.says || (live.value ? echoOf(live.value) : '')))
+const echo = computed(() => (via.value ? `Enter: through ${via.value.name}` : isAlone.value ? `Enter: ${isAlone.value.says}` : typed.value?.says || (live.value ? echoOf(live.value) : '')))
 
 // Another window shows the figures large, for a camera. What a key-up screen in a third one says is
 // answered by none: the two would never stop.
@@ -393,6 +437,14 @@ function tell() {
   const r = figured.value
   post({ review: book.id, box: c.name, mhz: dialled.value, claimed: claimed(c), power: figure.value.join(' '), live: Boolean(live.value), range: r?.low_w != null ? `${watts(r.low_w)} to ${watts(r.high_w)}, k = 2` : '', percent: shown.value?.against_claim?.delta_db != null ? `${percent(shown.value.against_claim.percent)} of the claim` : '' })
 }
+// What the scratch pad may be filled in with.
+watch([shown, cell, dialled], () => {
+  const c = cell.value
+  const read = figured.value?.at_connector_w
+  const f = stairs.answer.value?.loss_db[0]
+  if (c) stands({ mhz: dialled.value, w: c.claimed_w > 0 ? String(c.claimed_w) : '', read: read ? String(Number(read.toPrecision(6))) : '', power: read ? `${Number(read.toPrecision(6))} W` : '', loss: f == null ? '' : String(Number(f.toFixed(2))), swr: shown.value?.entry.swr == null ? '' : String(shown.value.entry.swr), book: review.value.rules.books?.[c.band.name] ?? review.value.rules.rule_book })
+}, { immediate: true })
+
 const ghostsAsked = useAsked('ghosts', () => [book.id], (id: string) => ask(api.GET('/api/v1/reviews/{id}/ghosts', { params: { path: { id } } })))
 const ghost = computed(() => ghostsAsked.answer.value?.find((g) => g.box === cell.value?.name) ?? null)
 
@@ -415,9 +467,11 @@ const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
           <label class="frequency"><input ref="dial" :value="dialled" name="frequency" aria-label="Frequency, MHz" inputmode="decimal" @change="retune" @keydown.enter.prevent="line?.focus()" /><small>MHz</small></label>
           <p v-if="stairs.answer.value?.channel" class="channel" data-channel>{{ stairs.answer.value.channel }}</p>
         </div>
+        <div v-if="step?.supply_v" class="level" data-volts>{{ step.supply_v }} V<small>at the radio</small></div>
         <div class="level">
           {{ cell.level }}
           <small>{{ cell.mode || 'mode not said' }}, {{ cell.claimed_w > 0 ? 'claimed ' : '' }}{{ claimed(cell) }}</small>
+          <small v-if="scaleW" data-scale>scale to <b>{{ scaleW }} W</b></small>
         </div>
       </div>
       <p v-if="outside" class="doubt" data-outside>{{ outside }}</p>
@@ -429,6 +483,7 @@ const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
             <span class="soft">{{ isPeak ? 'peak, ' : '' }}at the connector, k = 2</span>
           </template>
           <span v-if="shown?.against_claim?.delta_db != null">{{ percent(shown.against_claim.percent) }} of the claim, {{ db(shown.against_claim.delta_db) }}</span>
+          <span v-else-if="shown?.in_use_percent != null" data-in-use>{{ percent(shown.in_use_percent) }} of the claim, in use</span>
           <span v-if="shown?.am_depth_percent != null">modulated to {{ shown.am_depth_percent.toFixed(0) }} % ({{ shown.am_depth_low_percent?.toFixed(0) }} to {{ shown.am_depth_high_percent?.toFixed(0) }} %)</span>
           <span v-if="shown?.efficiency_percent != null" class="soft">{{ shown.efficiency_percent.toFixed(0) }} % efficient</span>
           <span v-if="shown?.display_db != null" class="soft">its display: {{ db(shown.display_db) }}</span>
@@ -447,26 +502,30 @@ const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
         <input ref="why" v-model="reason" aria-label="Reason for striking" :placeholder="`strike “${striking.text}”: why?`" @keydown.esc.prevent="leaveStrike" />
         <ElButton native-type="submit" :disabled="!reason.trim()">Strike it</ElButton>
       </form>
-      <form v-else class="entry" @submit.prevent="log">
-        <input ref="line" v-model="text" class="mono" name="entry" aria-label="Entry line" autocomplete="off" spellcheck="false" placeholder="4.71 4.86 4.8 h swr 1.1" @keydown="command" />
+      <form v-else class="entry" @submit.prevent="log()">
+        <!-- It grows where much is typed: its beginning never scrolls away. -->
+        <textarea ref="line" v-model="text" class="mono" name="entry" rows="1" aria-label="Entry line" autocomplete="off" spellcheck="false" placeholder="4.71 4.86 4.8 h swr 1.1" @keydown="command" @beforeinput="(e) => (e as InputEvent).inputType === 'insertLineBreak' && e.preventDefault()" @input="text = text.replaceAll('\n', ' ')" />
         <ElButton type="primary" native-type="submit" :disabled="!text.trim()">Log it <kbd>Enter</kbd></ElButton>
       </form>
       <p class="echo" :class="{ danger: blocked || trouble }" aria-live="polite">{{ blocked || trouble || echo }}</p>
       <p v-if="reading || (text && text === said.text)" class="others soft" data-said>{{ reading ? 'reading the meter…' : `read by ${[...new Set(saidBy.map((b) => b.name))].join(' and ')} itself; i reads it again` }}</p>
       <p v-if="onTheWay.length" class="others soft">on its way: <span v-for="f in onTheWay" :key="f.id" class="mono going">{{ f.line?.text }}</span></p>
-      <KeyTimer ref="timer" :key-s="stairs.answer.value?.key_s ?? 0" :rest-s="stairs.answer.value?.rest_s ?? 0" />
+      <KeyTimer ref="timer" :key-s="inDanger && risk ? risk.key_s : (stairs.answer.value?.key_s ?? 0)" :rest-s="inDanger && risk ? risk.rest_s : (stairs.answer.value?.rest_s ?? 0)" />
       <p v-if="settings || displayW || trusted" class="soft others">
         <template v-if="settings">set on the radio: {{ settings }} <button type="button" class="link" @click="settings = ''">no more</button></template>
         <template v-if="displayW"> its display says {{ displayW }} W</template>
         <template v-if="trusted"> next: {{ trusted.name }}, known to give {{ trusted.w }} W <button type="button" class="link" @click="trusted = null">no</button></template>
       </p>
-      <p v-for="(line, n) in hints" :key="n" class="keys soft"><span v-for="[key, does] in line" :key="key"><kbd>{{ key }}</kbd> {{ does }}</span><a v-if="n === 1" :href="`/reviews/${book.id}/figures`" target="talloak-figures">large figures</a></p>
+      <p class="keys soft" data-hints><span v-for="[key, does] in hints" :key="key"><kbd>{{ key }}</kbd> {{ does }}</span><span><kbd>? ⏎</kbd> all keys</span> <a :href="`/reviews/${book.id}/figures`" target="talloak-figures">large figures</a></p>
     </section>
     <aside>
       <label class="soft">Path
-        <ElSelect v-model="pathId" aria-label="Path"><ElOption v-for="p in paths" :key="p.id" :value="p.id" :label="p.name" /></ElSelect>
+        <ElSelect v-model="pathId" aria-label="Path" placeholder="choose a path"><ElOption v-for="p in paths" :key="p.id" :value="p.id" :label="fitsHere(p.id) ? p.name : `${p.name} (cannot count here)`" /></ElSelect>
       </label>
+      <p v-if="ways.instead.value" class="doubt" data-instead>Another path for this one: through {{ ways.instead.value.name }} it cannot count: {{ ways.instead.value.why_not }}</p>
       <PathStaircase v-if="pathId" :key="pathId" :path-id="pathId" :stairs="stairs.answer.value" :trouble="stairs.trouble.value" compact @taken="pathId = $event" />
+      <AtRisk v-if="inDanger && !risk" :stairs="stairs.answer.value!" :typed="text.trim() !== '' && typed?.kind === 'entry'" @risk="risks.take(stairs.answer.value!.wiring, $event)" @taken="log(true)" />
+      <p v-else-if="inDanger && risk" class="danger" data-at-risk>Briefly, at your own risk: at most {{ risk.key_s }} s, then {{ risk.rest_s }} s of rest.</p>
       <Preflight :safe="safe" :ready="ready" @confirm="confirm" />
       <p v-if="paths.length === 0" class="soft">No path with a meter is kept yet: <RouterLink to="/bench/paths">draw one on the bench</RouterLink>.</p>
       <p v-if="reference" class="soft" data-reference>{{ reference.trusted!.name }}, known to give {{ watts(reference.trusted!.w) }}, read {{ watts(reference.result?.at_connector_w) }} on this meter: {{ db(reference.meter_db) }}</p>
@@ -578,8 +637,12 @@ const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
   align-items: end;
   margin-top: 10px;
 }
-.entry input {
+.entry input,
+.entry textarea {
   font-size: 30px;
+  line-height: 1.25;
+  resize: none;
+  field-sizing: content;
   width: 100%;
   border: 0;
   border-bottom: 2px solid var(--ink);
@@ -587,12 +650,14 @@ const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
   color: var(--ink);
   padding: 2px 0;
 }
-.entry input:focus-visible {
+.entry input:focus-visible,
+.entry textarea:focus-visible {
   outline: none;
   border-bottom-width: 4px;
   margin-bottom: -2px;
 }
-.entry input::placeholder {
+.entry input::placeholder,
+.entry textarea::placeholder {
   color: var(--soft);
   opacity: 0.55;
 }
@@ -617,6 +682,32 @@ const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
 aside label {
   display: block;
   font-size: 14px;
+}
+/* What is read from a metre away keeps its size; what stands beside it goes under it. */
+@media (max-width: 1150px) {
+  .stage {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .what,
+  .result {
+    flex-wrap: wrap;
+    gap: 4px 28px;
+  }
+}
+@media (max-width: 820px) {
+  .frequency {
+    font-size: 60px;
+  }
+  .frequency input {
+    max-width: 260px;
+  }
+  .level {
+    font-size: 44px;
+    text-align: left;
+  }
+  .power {
+    font-size: 96px;
+  }
 }
 aside p {
   font-size: 14px;

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // What maker, seller and readers wrote: kept word for word, printed only where they allowed it.
+import { date } from '../../shared/figures'
 import { computed, ref } from 'vue'
 import { remember } from '../../shared/remember'
 import { api, ask, send, useAsked, type Schemas } from '../../shared/server'
@@ -37,7 +38,7 @@ const named = (all: readonly (readonly [string, string])[], v: string) => all.fi
     <h3>Written about it</h3>
     <p v-if="!letters.length" class="soft">Nothing yet. What a maker, a seller or a reader says stands word for word beside the ruling it answers, where they allow it.</p>
     <article v-for="l in letters" :key="l.id">
-      <b>{{ named(kinds, l.kind) }}</b>, {{ named(senders, l.from) }}{{ l.name && `, ${l.name}` }}, {{ l.said_on }}{{ l.about && `, on ${l.about}` }}{{ l.serial && `, serial ${l.serial}` }}{{ l.date_code && `, date code ${l.date_code}` }}{{ l.may_print ? '' : ' (not to be printed)' }}
+      <b>{{ named(kinds, l.kind) }}</b>, {{ named(senders, l.from) }}{{ l.name && `, ${l.name}` }}, {{ date(l.said_on) }}{{ l.about && `, on ${l.about}` }}{{ l.serial && `, serial ${l.serial}` }}{{ l.date_code && `, date code ${l.date_code}` }}{{ l.may_print ? '' : ' (not to be printed)' }}
       <blockquote>{{ l.text }}</blockquote>
       <button type="button" class="option" @click="takeOut(l)">take out</button>
     </article>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useHelp } from '../../shared/help'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { day, words } from '../../shared/figures'
 import { remember } from '../../shared/remember'
@@ -58,6 +59,7 @@ async function freeze() {
   trouble.value = got.refusal.title === 'Frozen already' ? got.refusal.message : got.refusal.stale ? 'The review has changed since this preview was made. It is shown anew: read it, then freeze it.' : got.refusal.words
   void asked.again()
 }
+useHelp(() => ({ title: 'Publish', keys: [], words: ['edition', 'correction', 're-test', 'addendum', 'obstacle', 'coverage'] }))
 </script>
 
 <template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useHelp } from '../../shared/help'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { claimed, inMode } from '../../shared/figures'
 import type { Schemas } from '../../shared/server'
@@ -135,6 +136,7 @@ const interests = [
   { value: 'sells', label: 'I sell it' },
   { value: 'earns-on-links', label: 'I earn on links to it' },
 ] as const
+useHelp(() => ({ title: 'Radio', keys: [['2m 25/10/5', 'a claim: band, then powers from the highest level'], ['2m ?/?', 'two levels, nothing claimed'], ['Enter', 'the next claim'], ['Tab', 'from claim to claim, then from source to source']], words: ['claim', 'level', 'box', 'edition'] }))
 </script>
 
 <template>
@@ -165,6 +167,16 @@ const interests = [
     </section>
     <section class="unit">
       <h2>The unit</h2>
+      <!-- What no edition is without comes first. -->
+      <fieldset>
+        <legend>How it was come by</legend>
+        <label v-for="w in ways" :key="w.value" class="choice"><input :checked="subject.come_by === w.value" type="radio" name="come-by" :value="w.value" @change="say('come_by', w.value)" />{{ w.label }}</label>
+        <ElInput :model-value="subject.come_by_note" @update:model-value="(v: string) => say('come_by_note', v)" placeholder="from whom, on what terms" aria-label="From whom, on what terms" />
+      </fieldset>
+      <fieldset>
+        <legend>Your interest in it</legend>
+        <label v-for="w in interests" :key="w.value" class="choice"><input :checked="subject.interest === w.value" type="radio" name="interest" :value="w.value" @change="say('interest', w.value)" />{{ w.label }}</label>
+      </fieldset>
       <div class="pair">
         <label>Maker<ElInput :model-value="subject.maker" @update:model-value="(v: string) => say('maker', v)" name="unit-maker" /></label>
         <label>Model<ElInput :model-value="subject.model" @update:model-value="(v: string) => say('model', v)" /></label>
@@ -189,15 +201,6 @@ const interests = [
       <div class="trio four">
         <label v-for="l in limits" :key="l.field">{{ l.label }}<ElInput :model-value="kept.texts[l.field] ?? shown(l.field)" :name="l.as" :placeholder="l.empty" inputmode="decimal" @update:model-value="(v: string) => figure(l.field, v)" @blur="leave(l.field)" /><em v-if="kept.texts[l.field] && !readable(l.field, kept.texts[l.field]!)" class="danger" role="alert">no figure: it stays here until it is</em></label>
       </div>
-      <fieldset>
-        <legend>How it was come by</legend>
-        <label v-for="w in ways" :key="w.value" class="choice"><input :checked="subject.come_by === w.value" type="radio" name="come-by" :value="w.value" @change="say('come_by', w.value)" />{{ w.label }}</label>
-        <ElInput :model-value="subject.come_by_note" @update:model-value="(v: string) => say('come_by_note', v)" placeholder="from whom, on what terms" aria-label="From whom, on what terms" />
-      </fieldset>
-      <fieldset>
-        <legend>Your interest in it</legend>
-        <label v-for="w in interests" :key="w.value" class="choice"><input :checked="subject.interest === w.value" type="radio" name="interest" :value="w.value" @change="say('interest', w.value)" />{{ w.label }}</label>
-      </fieldset>
     </section>
   </div>
 </template>

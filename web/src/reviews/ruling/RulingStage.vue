@@ -1,7 +1,8 @@
 <script setup lang="ts">
 // The board: bands down, levels across. The chosen box's evidence is always open
 // beside it. Other rules can be tried: the old shapes stay as ghosts.
-import { computed, ref, watch } from 'vue'
+import { useHelp } from '../../shared/help'
+import { computed, nextTick, ref, watch } from 'vue'
 import { inMode, megahertz, words } from '../../shared/figures'
 import { api, ask, copy, same, useAsked, type Board, type BoardCell, type Schemas } from '../../shared/server'
 import KindWholes from '../../shared/shapes/KindWholes.vue'
@@ -37,7 +38,7 @@ const rows = computed(() => {
   }
   return [...out.entries()]
 })
-const levels = computed(() => [...new Set((board.value?.cells ?? []).map((c) => c.cell.level))].filter((l) => l !== ''))
+const levels = computed(() => board.value?.levels ?? [])
 const wide = computed(() => (board.value?.cells ?? []).some((c) => c.cell.level === ''))
 const columns = computed(() => (wide.value ? [...levels.value, ''] : levels.value))
 const open = computed(() => board.value?.cells.find((c) => c.name === chosen.value) ?? null)
@@ -53,6 +54,23 @@ function measured(cells: BoardCell[]): string {
 }
 const titleOf = (kind: string) => board.value?.kinds.find((k) => k.kind === kind)?.title.toLowerCase() ?? kind
 const was = (c: BoardCell, kind: string) => kept.value?.cells.find((k) => k.name === c.name)?.boxes.find((b) => b.kind === kind)?.verdict
+
+/** Arrows walk the board. */
+function walk(e: KeyboardEvent) {
+  const by = { ArrowRight: [1, 0], ArrowLeft: [-1, 0], ArrowDown: [0, 1], ArrowUp: [0, -1] }[e.key]
+  if (!by || e.ctrlKey || e.metaKey || e.altKey) return
+  e.preventDefault()
+  const now = open.value
+  const row = rows.value.findIndex(([, cells]) => cells.some((c) => c.name === now?.name))
+  const column = columns.value.indexOf(now?.cell.level ?? '')
+  for (let r = row + by[1]!, k = column + by[0]!; r >= 0 && r < rows.value.length && k >= 0 && k < columns.value.length; r += by[1]!, k += by[0]!) {
+    const to = rows.value[r]![1].find((c) => c.cell.level === columns.value[k])
+    if (!to) continue
+    chosen.value = to.name
+    void nextTick(() => document.querySelector('.board .box[aria-pressed=true]')?.scrollIntoView({ block: 'nearest' }))
+    return
+  }
+}
 
 /** Empty takes the typical value; what is no SWR leaves the kept one. */
 function typeSWR(typed: string | number) {
@@ -102,6 +120,7 @@ async function keepRules() {
   typed.change({ ...typed.now, rules: copy(rules.value) } as Content)
   await typed.flush()
 }
+useHelp(() => ({ title: 'Ruling', keys: [['↑ ↓ ← →', 'walk the board']], words: ['board', 'ruling', 'box', 'margin', 'coverage', 'decision rule', 'passes so far', 'too close to call', 'no limit', 'void', 'ghost', 'rule book', 'k = 2'] }))
 </script>
 
 <template>
@@ -111,39 +130,43 @@ async function keepRules() {
     <KindWholes :kinds="board.kinds" :size="46" />
     <p class="headline">{{ words(board.headline) }}</p>
     <div class="by">
-      <label>Rule book<ElSelect v-model="rules.rule_book" aria-label="Rule book"><ElOption v-for="b in books.answer.value ?? []" :key="b.id" :value="b.id" :label="b.title" /></ElSelect></label>
-      <label>Decision<ElSelect v-model="rules.decision_rule" aria-label="Decision rule"><ElOption value="guarded" label="guarded by the uncertainty" /><ElOption value="simple" label="simple acceptance" /></ElSelect></label>
+      <label class="wide">Rule book<ElSelect v-model="rules.rule_book" aria-label="Rule book" filterable><ElOption v-for="b in books.answer.value ?? []" :key="b.id" :value="b.id" :label="b.title" /></ElSelect></label>
+      <label>Decision<ElSelect v-model="rules.decision_rule" aria-label="Decision rule"><ElOption value="guarded" label="guarded" /><ElOption value="simple" label="simple" /></ElSelect></label>
       <label>Claim made<ElSelect v-model="rules.scheme" aria-label="Claim scheme"><ElOption value="tolerance" :label="`within ${rules.tolerance_db} dB`" /><ElOption value="percent" :label="`at ${rules.pass_percent} % of it`" /></ElSelect></label>
-      <label class="swr">{{ rules.scheme === 'tolerance' ? 'Within, dB' : 'Of the claim, %' }}<TypedLine :value="String(rules.scheme === 'tolerance' ? rules.tolerance_db : rules.pass_percent)" :name="rules.scheme === 'tolerance' ? 'tolerance-db' : 'pass-percent'" @commit="typeClaim" /></label>
-      <label class="swr">SWR at harmonics<TypedLine :value="rules.source_swr ? String(rules.source_swr) : ''" name="source-swr" placeholder="3, typical" @commit="typeSWR" /></label>
-      <span v-if="differs" class="trying"><ElButton type="primary" @click="keepRules">Keep these rules</ElButton> <ElButton @click="rules = { ...review.rules }">Back</ElButton></span>
-      <span v-else class="soft">{{ board.rules.recalled ? 'this book is recalled from memory, not checked' : board.rules.house ? 'house practice, not law' : '' }}</span>
+      <label class="short">{{ rules.scheme === 'tolerance' ? 'Within, dB' : 'Of the claim, %' }}<TypedLine :value="String(rules.scheme === 'tolerance' ? rules.tolerance_db : rules.pass_percent)" :name="rules.scheme === 'tolerance' ? 'tolerance-db' : 'pass-percent'" @commit="typeClaim" /></label>
+      <label class="short">SWR at harmonics<TypedLine :value="rules.source_swr ? String(rules.source_swr) : ''" name="source-swr" placeholder="3, typical" @commit="typeSWR" /></label>
+      <span v-if="differs" class="trying"><ElButton type="primary" size="small" @click="keepRules">Keep these rules</ElButton> <ElButton size="small" @click="rules = { ...review.rules }">Back</ElButton></span>
     </div>
-    <p v-if="others" class="soft others" data-own-books>Its own book for each: {{ others }}.</p>
+    <p class="soft others">{{ board.rules.recalled ? 'This book is recalled from memory, not checked. ' : board.rules.house ? 'House practice, not law. ' : '' }}<span v-if="others" data-own-books>Its own book for each: {{ others }}.</span></p>
     <div class="two">
-      <table>
-        <thead><tr><th /><th v-for="l in levels" :key="l">{{ l }}</th><th v-if="wide">whole band</th></tr></thead>
-        <tbody>
-          <tr v-for="[name, cells] in rows" :key="name">
-            <th>{{ name || 'the radio' }}<br v-if="name" /><span v-if="name" class="soft">{{ measured(cells) }}</span></th>
-            <td v-for="l in columns" :key="l">
-              <template v-for="c in cells.filter((x) => x.cell.level === l)" :key="c.name">
-                <button type="button" class="box" :aria-pressed="c.name === chosen" @click="chosen = c.name">
-                  <span v-for="x in c.boxes" :key="x.kind" class="line" :data-kind="x.kind"><RulingShape :verdict="x.verdict" :size="24" /><RulingShape v-if="tried && was(c, x.kind) && was(c, x.kind) !== x.verdict" :verdict="was(c, x.kind)!" :size="24" ghost />
-                    <span v-if="l"><b>{{ x.kind }}</b> {{ words(x.why) }}</span><b v-else :title="words(x.why)">{{ titleOf(x.kind) }}</b></span>
-                  <template v-for="x in c.boxes" :key="x.kind"><span v-for="note in x.notes" :key="note.short" class="doubt" :title="words(note.detail)">{{ note.short }}</span></template>
+      <div class="board" tabindex="0" aria-label="The board: bands down, levels across" @keydown="walk">
+        <table>
+          <thead><tr><th /><th v-for="l in levels" :key="l" scope="col">{{ l }}</th><th v-if="wide" scope="col">whole band</th></tr></thead>
+          <tbody>
+            <tr v-for="[name, cells] in rows" :key="name">
+              <th scope="row" :title="measured(cells)">{{ name || 'the radio' }}</th>
+              <td v-for="l in columns" :key="l">
+                <button v-for="c in cells.filter((x) => x.cell.level === l)" :key="c.name" type="button" class="box" :class="{ several: !l }" :aria-pressed="c.name === chosen" @click="chosen = c.name">
+                  <span class="unseen">{{ c.name }}: </span>
+                  <span v-for="x in c.boxes" :key="x.kind" class="one" :data-kind="x.kind" :title="`${titleOf(x.kind)}: ${words(x.why)}`">
+                    <span class="unseen">{{ titleOf(x.kind) }} </span>
+                    <span class="shapes"><RulingShape :verdict="x.verdict" :size="l ? 40 : 24" /><RulingShape v-if="tried && was(c, x.kind) && was(c, x.kind) !== x.verdict" class="was" :verdict="was(c, x.kind)!" :size="l ? 40 : 24" ghost /></span>
+                    <small v-if="l">{{ words(x.figure) || ' ' }}</small>
+                    <i v-if="x.notes.length" class="mark" :title="x.notes.map((n) => words(n.detail)).join('; ')">{{ x.notes[0]!.short }}</i>
+                  </span>
                 </button>
-              </template>
-            </td>
-          </tr>
-        </tbody>
-      </table>
+              </td>
+            </tr>
+          </tbody>
+        </table>
+        <p class="soft legend">In each box power stands left, emissions right: the share of the claim, and the room to the limit. <template v-if="wide">Under <i>whole band</i> are the further tests.</template></p>
+      </div>
       <div v-if="open">
         <label v-if="open.cell.band.name" class="own">Rule book for {{ open.cell.band.name }}
-          <select name="band-book" :value="review.rules.books?.[open.cell.band.name] ?? ''" @change="ownBook(open.cell.band.name, ($event.target as HTMLSelectElement).value)">
-            <option value="">{{ usual(open.cell.band.name) }}</option>
-            <option v-for="b in books.answer.value ?? []" :key="b.id" :value="b.id">{{ b.title }}</option>
-          </select>
+          <ElSelect :model-value="review.rules.books?.[open.cell.band.name] ?? ''" :empty-values="[null, undefined]" :aria-label="`Rule book for ${open.cell.band.name}`" data-band-book @update:model-value="ownBook(open.cell.band.name, $event)">
+            <ElOption value="" :label="usual(open.cell.band.name)" />
+            <ElOption v-for="b in books.answer.value ?? []" :key="b.id" :value="b.id" :label="b.title" />
+          </ElSelect>
         </label>
         <BoxEvidence :key="open.name" :cell="open" />
       </div>
@@ -158,84 +181,87 @@ async function keepRules() {
 }
 .by {
   display: flex;
-  gap: 26px;
+  flex-wrap: wrap;
+  gap: 8px 20px;
   align-items: end;
-  margin: 14px 0 16px;
+  margin: 12px 0 8px;
 }
 .by label {
   font-size: 14px;
   color: var(--soft);
-  width: 205px;
+  width: 142px;
 }
-.by .swr {
-  width: 190px;
+.by .wide {
+  width: 212px;
 }
-.by .soft {
-  font-size: 14px;
-  padding-bottom: 6px;
+.by .short {
+  width: 118px;
 }
 .others {
-  margin: -6px 0 14px;
+  margin: 0 0 10px;
   font-size: 14px;
 }
 .own {
   display: block;
   font-size: 14px;
   color: var(--soft);
-  padding-left: 22px;
-}
-.own select {
-  max-width: 100%;
-  text-overflow: ellipsis;
-  font: inherit;
-  color: var(--ink);
-  background: transparent;
-  border: 0;
-  border-bottom: 1px solid var(--soft);
-  padding: 3px 0;
+  padding: 0 0 8px 22px;
 }
 .two {
   display: grid;
-  grid-template-columns: minmax(0, 1.45fr) minmax(0, 1fr);
-  gap: 30px;
+  grid-template-columns: minmax(0, 1.9fr) minmax(300px, 1fr);
+  gap: 26px;
   align-items: start;
 }
+/* Many bands scroll, with their names and the levels kept in sight. */
+.board {
+  max-height: max(420px, calc(100vh - 250px));
+  overflow-y: auto;
+}
+.board:focus-visible {
+  outline: 1px solid var(--soft);
+}
 table {
-  border-collapse: collapse;
+  border-collapse: separate;
+  border-spacing: 0;
   width: 100%;
   table-layout: fixed;
 }
 th {
   text-align: left;
   font-weight: 600;
-  padding: 6px 10px 6px 0;
-  vertical-align: top;
+  padding: 6px 8px 6px 0;
+  vertical-align: middle;
+  overflow-wrap: anywhere;
+}
+thead th {
+  position: sticky;
+  top: 0;
+  z-index: 1;
+  background: var(--sheet);
+  text-align: center;
+  font-weight: 400;
+  color: var(--soft);
+  padding: 2px;
 }
 thead th:first-child {
-  width: 92px;
-}
-th .soft {
-  font-size: 13px;
-  font-weight: 400;
+  width: 84px;
 }
 td {
-  border: 1px solid var(--hair);
+  border-top: 1px solid var(--hair);
   padding: 0;
   vertical-align: top;
-  height: 1px;
 }
 .box {
   all: unset;
   cursor: pointer;
-  display: grid;
-  gap: 8px;
-  align-content: start;
-  padding: 10px;
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: center;
+  gap: 2px 6px;
+  padding: 7px 3px 5px;
   width: 100%;
-  height: 100%;
   box-sizing: border-box;
-  font-size: 14px;
-  line-height: 1.3;
 }
 .box:hover {
   background: var(--press);
@@ -245,15 +271,63 @@ td {
 }
 .box:focus-visible {
   outline: 2px solid var(--ink);
-  outline-offset: 2px;
+  outline-offset: 1px;
 }
-.doubt {
-  border-left: 3px solid var(--amber);
-  padding-left: 8px;
+.unseen {
+  position: absolute;
+  width: 1px;
+  height: 1px;
+  overflow: hidden;
+  clip-path: inset(50%);
 }
-.line {
-  display: flex;
-  gap: 8px;
-  align-items: start;
+.one {
+  position: relative;
+  display: grid;
+  justify-items: center;
+  min-width: 50px;
+}
+.several {
+  gap: 3px;
+}
+.several .one {
+  min-width: 0;
+}
+.shapes {
+  position: relative;
+  display: grid;
+}
+/* What stood there before, behind what is tried. */
+.was {
+  position: absolute;
+  left: -9px;
+  top: 7px;
+  z-index: -1;
+}
+.shapes {
+  z-index: 0;
+}
+.one small {
+  font-size: 14px;
+  white-space: nowrap;
+  line-height: 1.3;
+}
+.mark {
+  font-style: normal;
+  font-size: 12px;
+  line-height: 1.15;
+  text-align: center;
+  border-top: 2px solid var(--amber);
+  max-width: 84px;
+}
+.legend {
+  font-size: 13px;
+}
+@media (max-width: 1150px) {
+  .two {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .board {
+    max-height: none;
+  }
 }
 </style>

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 // What will be keyed, in which order: chosen on a matrix, laid out along the afternoon.
+import { useHelp } from '../../shared/help'
 import { useEventListener } from '@vueuse/core'
 import { computed, nextTick, ref } from 'vue'
 import { decimal } from '../../shared/numbers'
-import { megahertz } from '../../shared/figures'
+import { dial, inMode, megahertz } from '../../shared/figures'
 import type { Schemas } from '../../shared/server'
 import { useChosenBox } from '../../shared/lines'
 import { isField } from '../../shared/typing'
@@ -30,15 +31,23 @@ function toggle(row: Row, level: string) {
   })
 }
 const marks = ['calling', 'edges', 'middle']
-const marked = computed(() => sheet.value.marks?.length ? sheet.value.marks : ['calling'])
-const mark = (m: string) => change((s) => ({ ...s, marks: marked.value.includes(m) ? marked.value.filter((o) => o !== m) : marks.filter((o) => o === m || marked.value.includes(o)) }))
+// Where every mark is off a band is keyed at own frequencies alone.
+const marked = computed(() => sheet.value.marks?.length ? sheet.value.marks.filter((m) => m !== 'none') : ['calling'])
+function mark(m: string) {
+  const next = marks.filter((o) => (o === m) !== marked.value.includes(o))
+  change((s) => ({ ...s, marks: next.length ? next : ['none'] }))
+}
+const scoped = (scope: '' | 'power') => change((s) => ({ ...s, scope: scope || undefined }))
+/** Own frequencies are of a band, and of a mode where that is not FM. */
+const ownKey = (row: Row) => `${row.band}${inMode(row.mode)}`
+const ownOf = (row: Row) => sheet.value.own?.[ownKey(row)] ?? row.channels.filter((c) => c.own).map((c) => c.frequency_hz)
 function own(row: Row, text: string): boolean {
   const hz = Math.round(decimal(text) * 1e6)
   if (!(hz > 0)) return text.trim() === ''
-  change((s) => ({ ...s, own: { ...s.own, [row.band]: [...new Set([...(s.own?.[row.band] ?? []), hz])] } }))
+  change((s) => ({ ...s, own: { ...s.own, [ownKey(row)]: [...new Set([...ownOf(row), hz])] } }))
   return true
 }
-const disown = (row: Row, hz: number) => change((s) => ({ ...s, own: { ...s.own, [row.band]: (s.own?.[row.band] ?? []).filter((f) => f !== hz) } }))
+const disown = (row: Row, hz: number) => change((s) => ({ ...s, own: { ...s.own, [ownKey(row)]: ownOf(row).filter((f) => f !== hz) } }))
 const wrong = ref('')
 function addOwn(row: Row, e: Event) {
   const field = e.target as HTMLInputElement
@@ -96,6 +105,7 @@ const grouped = computed(() => {
   }
   return out
 })
+useHelp(() => ({ title: 'Run sheet', keys: [['↑ ↓', 'choose a step'], ['Alt ↑', 'moves it up'], ['Alt ↓', 'moves it down'], ['Enter', 'keys it']], words: ['step', 'wiring', 'key-up', 'box', 'path', 'level'] }))
 </script>
 
 <template>
@@ -114,7 +124,7 @@ const grouped = computed(() => {
           <tr v-for="row in plan.rows" :key="row.band + row.mode">
             <th scope="row">{{ row.band }}<small v-if="row.mode !== 'FM'"> {{ row.mode }}</small></th>
             <td v-for="(c, i) in row.cells" :key="i">
-              <button v-if="c" type="button" :aria-pressed="!isOff(row, c.level)" :aria-label="`${row.band} ${c.level}, ${isOff(row, c.level) ? 'left out' : 'keyed'}`" @click="toggle(row, c.level)">
+              <button v-if="c" type="button" :aria-pressed="!isOff(row, c.level)" :aria-label="`${row.band} ${c.level}, ${c.claimed_w > 0 ? `${c.claimed_w} W` : '–'}, ${isOff(row, c.level) ? 'left out' : 'keyed'}`" @click="toggle(row, c.level)">
                 {{ c.claimed_w > 0 ? `${c.claimed_w} W` : '–' }}<svg v-if="c.locked" class="chain" viewBox="0 0 16 10" aria-label="fixed by the channel"><path d="M2 5a3 3 0 0 1 3-3h2M7 8H5a3 3 0 0 1-3-3M9 2h2a3 3 0 0 1 0 6H9M5 5h6" /></svg>
               </button>
             </td>
@@ -127,16 +137,23 @@ const grouped = computed(() => {
           <li v-for="a in plan.further" :key="a.kind + a.box" :class="{ done: a.done }"><i :class="{ done: a.done }" /> <RouterLink :to="`/reviews/${book.id}/${a.kind}`" @click="setBox(a)">{{ a.title }}</RouterLink> {{ a.box }} <small class="soft">{{ a.claimed.join('; ') }}; some {{ a.minutes }} min</small></li>
         </ul>
       </template>
+      <h2>What is measured</h2>
+      <div class="marks" role="group" aria-label="What the review is of">
+        <button type="button" name="scope-all" :aria-pressed="!sheet.scope" @click="scoped('')">power and emissions</button>
+        <button type="button" name="scope-power" :aria-pressed="sheet.scope === 'power'" @click="scoped('power')">power only</button>
+      </div>
+      <p v-if="sheet.scope === 'power'" class="soft small" data-scope>{{ plan.steps.some((s) => s.kind === 'emissions') ? 'Something of emissions was taken already: it is ruled on all the same.' : 'The edition says so: emissions were not part of this review.' }}</p>
       <h2>Keyed at</h2>
       <div class="marks" role="group" aria-label="Where each band is keyed">
         <button v-for="m in marks" :key="m" type="button" :aria-pressed="marked.includes(m)" @click="mark(m)">{{ m }}</button>
       </div>
       <div v-for="row in plan.rows" :key="`at ${row.band}${row.mode}`" class="channels">
-        <b>{{ row.band }}</b>
+        <b>{{ row.band }}{{ inMode(row.mode) }}</b>
         <span>
-          <template v-for="(c, i) in row.channels" :key="c.frequency_hz">{{ i ? ', ' : '' }}<span :class="{ struck: c.reserved }" :title="c.name">{{ megahertz(c.frequency_hz) }}</span><em v-if="c.reserved" class="danger"> {{ c.reserved }}: not keyed</em><button v-if="c.own" type="button" class="less" :aria-label="`without ${megahertz(c.frequency_hz)}`" @click="disown(row, c.frequency_hz)">×</button></template>
+          <span v-if="row.channels.length === 0" class="soft">keyed nowhere: type a frequency</span>
+          <template v-for="(c, i) in row.channels" :key="c.frequency_hz">{{ i ? ', ' : '' }}<span :class="{ struck: c.reserved }" :title="c.name">{{ c.name.startsWith('channel') ? `${c.name}, ` : '' }}{{ dial(c.frequency_hz) }}</span><em v-if="c.reserved" class="danger"> {{ c.reserved }}: not keyed</em><button v-if="c.own" type="button" class="less" :aria-label="`without ${megahertz(c.frequency_hz)}`" @click="disown(row, c.frequency_hz)">×</button></template>
         </span>
-        <input :name="`own-${row.band}`" :aria-label="`another frequency on ${row.band}, MHz`" placeholder="MHz" inputmode="decimal" @change="addOwn(row, $event)" />
+        <input :name="`own-${ownKey(row)}`" :aria-label="`another frequency on ${ownKey(row)}, MHz`" placeholder="MHz" inputmode="decimal" @change="addOwn(row, $event)" />
       </div>
       <p v-if="wrong" class="danger small" role="alert">{{ wrong }}</p>
       <label class="line">at volts <input name="sheet-volts" :value="volts" placeholder="as set" inputmode="decimal" @change="setVolts(($event.target as HTMLInputElement).value)" /></label>
@@ -155,7 +172,7 @@ const grouped = computed(() => {
               <button type="button" @click="here = s.key" @dblclick="s.counts && steps.open(s)">
                 <i :class="{ done: s.done }" /><b>{{ s.n }}</b>
                 <span class="what">{{ s.box }}</span>
-                <span>{{ megahertz(s.frequency_hz) }}</span>
+                <span>{{ dial(s.frequency_hz) }} MHz</span>
                 <span class="soft">{{ s.channel }}</span>
                 <span>{{ s.supply_v ? `${s.supply_v} V` : '' }}</span>
                 <span class="soft">{{ s.claimed_w ? `${s.claimed_w} W` : 'no claim' }}</span>
@@ -242,7 +259,7 @@ button:focus-visible {
 }
 .channels {
   display: grid;
-  grid-template-columns: 64px 1fr 84px;
+  grid-template-columns: 84px 1fr 84px;
   gap: 8px;
   font-size: 14px;
   align-items: baseline;
@@ -350,6 +367,22 @@ li.not {
 .keys {
   font-size: 14px;
   line-height: 2;
+}
+@media (max-width: 1150px) {
+  .stage {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .steps {
+    max-height: none;
+  }
+}
+@media (max-width: 820px) {
+  li button {
+    grid-template-columns: 14px 26px 1fr 1fr 44px 60px;
+  }
+  li button > .soft:nth-of-type(3) {
+    display: none;
+  }
 }
 .keys kbd:not(:first-child) {
   margin-left: 6px;

@@ -39,7 +39,7 @@ export function listen() {
 function tell(e: Event) {
   if (e.review) void askAnew('reviews', e.review)
   else if (e.what === 'rule-book') void askAnew('rule books', 'board', 'ruling', 'states', 'limit')
-  else void askAnew('bench', 'staircase', 'baselines')
+  else void askAnew('bench', 'staircase', 'baselines', 'ways', 'run sheet', 'bench line')
   if (e.what === 'review' || e.what === 'kit' || e.what === 'path') refreshKept(e.what, e.id)
   if (e.what === 'bench') refreshKept()
 }

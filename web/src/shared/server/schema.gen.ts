@@ -994,6 +994,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/lines/bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a line typed at the bench says: a thing with its figures, or a path of owned things; nothing is kept */
+        get: operations["read-bench-line"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/lines/emissions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a typed line asks for: to be kept, or something beside */
+        get: operations["read-emissions-line"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/lines/power": {
         parameters: {
             query?: never;
@@ -1212,6 +1246,23 @@ export interface paths {
         get: operations["get-review"];
         /** Write a review on the version it was read at; 409 when it is stale */
         put: operations["change-review"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/reviews/{id}/away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put a review away, or bring it back; it and its editions stay */
+        put: operations["put-review-away"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2490,6 +2541,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/reviews/{id}/ways": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The paths for each of some boxes, those that can count there first */
+        post: operations["get-ways"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/rule-books": {
         parameters: {
             query?: never;
@@ -2553,6 +2621,40 @@ export interface paths {
         put?: never;
         /** Take one of the user's own out of what is offered; reviews judged by it still are */
         post: operations["withdraw-rule-book"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/scratch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The calculations of the scratch pad, with what is typed of each */
+        get: operations["list-scratch"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/scratch/{calc}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Work one out, with its formula in figures */
+        post: operations["work-scratch"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2738,6 +2840,21 @@ export interface components {
             verdict: string;
             why: string;
         };
+        AtRisk: {
+            /** Format: double */
+            key_s: number;
+            /** Format: double */
+            rest_s: number;
+        };
+        AudioSINAD: {
+            /** Format: double */
+            distortion_percent: number;
+            /** Format: double */
+            sinad_db: number;
+        };
+        AwaySaidBody: {
+            away: boolean;
+        };
         BandView: {
             channel: string;
             channels: components["schemas"]["BandsChannel"][];
@@ -2866,6 +2983,13 @@ export interface components {
             verdict: string;
             why: string;
         };
+        BenchLine: {
+            name: string;
+            parts?: components["schemas"]["RecordPathPart"][];
+            says: string[];
+            spec?: components["schemas"]["KitSpec"];
+            typical: string[];
+        };
         BenchView: {
             kit: components["schemas"]["KitView"][];
             paths: components["schemas"]["PathView"][];
@@ -2883,6 +3007,7 @@ export interface components {
             cells: components["schemas"]["BoardCell"][];
             headline: string;
             kinds: components["schemas"]["BoardWhole"][];
+            levels: string[];
             rules: components["schemas"]["BoardRulesView"];
             title: string;
         };
@@ -3788,6 +3913,13 @@ export interface components {
             sha256: string;
             title: string;
         };
+        EmissionsAgainstMeter: {
+            agrees: boolean;
+            /** Format: double */
+            off_db: number;
+            /** Format: double */
+            w: number;
+        };
         EmissionsDraft: {
             by?: components["schemas"]["RecordBy"][];
             detector?: string;
@@ -3949,6 +4081,7 @@ export interface components {
             sweeps: components["schemas"]["EmissionsSweepView"][];
         };
         EmissionsSweepView: {
+            against_meter?: components["schemas"]["EmissionsAgainstMeter"];
             /** Format: double */
             applied_offset_db: number;
             budget: components["schemas"]["JudgeLevelBudget"];
@@ -4429,6 +4562,15 @@ export interface components {
             supply_v: number | null;
             why_not: string;
         };
+        KeyingWay: {
+            counts: boolean;
+            cure: string;
+            name: string;
+            path_id: string;
+            /** Format: double */
+            scale_w: number | null;
+            why_not: string;
+        };
         KindView: {
             kind: string;
             on_path: boolean;
@@ -4554,6 +4696,12 @@ export interface components {
             review_id: string;
             title: string;
         };
+        LooksLine: {
+            look: string;
+            says: string[];
+            told: components["schemas"]["LooksTold"];
+            wrong: string;
+        };
         LooksPeak: {
             /** Format: double */
             dbc: number | null;
@@ -4565,6 +4713,20 @@ export interface components {
             order: number | null;
             /** Format: double */
             step_db: number;
+        };
+        LooksTold: {
+            detector: string;
+            heard: boolean;
+            /** Format: double */
+            held_s: number | null;
+            hold: string;
+            modulated: string;
+            /** Format: double */
+            offset_db: number | null;
+            pre_amplifier: string;
+            /** Format: double */
+            rbw_hz: number | null;
+            state: string;
         };
         LooksTyped: {
             /** Format: double */
@@ -4585,6 +4747,7 @@ export interface components {
             title: string;
         };
         MeasureBox: {
+            figure: string;
             frequencies_hz: number[];
             kind: string;
             notes: components["schemas"]["MeasureNote"][];
@@ -5114,6 +5277,7 @@ export interface components {
             at_most?: boolean;
             band: string;
             by?: components["schemas"]["RecordBy"][];
+            channel?: string;
             check?: string;
             /** Format: double */
             claimed_w: number | null;
@@ -5132,6 +5296,8 @@ export interface components {
             high_w: number | null;
             id: string;
             in_use: boolean;
+            /** Format: double */
+            in_use_percent?: number;
             /** Format: int64 */
             joined?: number;
             legal_by: string;
@@ -5308,6 +5474,8 @@ export interface components {
             field: string;
         };
         Publication: {
+            /** @description Where this is the demo the review to open first; empty where it is not */
+            readonly demo?: string;
             /**
              * Format: int64
              * @description ITU region from which new reviews begin; 0 until it was said. Written as 0 or left out, it stays as it is
@@ -5623,6 +5791,13 @@ export interface components {
             name?: string;
             people?: string;
         };
+        RecordRisk: {
+            danger: string;
+            /** Format: double */
+            key_s?: number;
+            /** Format: double */
+            rest_s?: number;
+        };
         RecordRules: {
             books?: {
                 [key: string]: string;
@@ -5652,6 +5827,8 @@ export interface components {
                 [key: string]: number[];
             };
             path_ids?: string[];
+            /** @enum {string} */
+            scope?: "" | "power";
             supply_v?: number[];
         };
         RecordSocket: {
@@ -5731,6 +5908,7 @@ export interface components {
             path_id: string;
             /** Format: date-time */
             preflight?: string;
+            risk?: components["schemas"]["RecordRisk"];
             socket?: string;
             stack_changed?: boolean;
             supply?: components["schemas"]["RecordSupplyCopy"];
@@ -6017,6 +6195,34 @@ export interface components {
             story: string;
             title: string;
         };
+        ScratchAnswer: {
+            figures: components["schemas"]["ScratchFigure"][];
+            formula: string;
+        };
+        ScratchAskedBody: {
+            /** @description What was typed, by the names of the fields; what is left out is as it usually is */
+            typed: {
+                [key: string]: string;
+            };
+        };
+        ScratchCalc: {
+            fields: components["schemas"]["ScratchField"][];
+            name: string;
+            source: string;
+            title: string;
+        };
+        ScratchField: {
+            as: string;
+            choices: string[];
+            label: string;
+            name: string;
+            unit: string;
+            usual: string;
+        };
+        ScratchFigure: {
+            label: string;
+            text: string;
+        };
         SensitivityDraft: {
             by: string;
             emf?: boolean;
@@ -6077,12 +6283,6 @@ export interface components {
             standing: components["schemas"]["SensitivityMeasured"][];
             verdict: string;
             why: string;
-        };
-        SensitivitySINAD: {
-            /** Format: double */
-            distortion_percent: number;
-            /** Format: double */
-            sinad_db: number;
         };
         SetView: {
             dialled: components["schemas"]["InstrumentsDialled"][];
@@ -6289,6 +6489,8 @@ export interface components {
             view: unknown;
         };
         TakeNew: {
+            /** @description The danger of the path is taken upon oneself; it is kept with what was taken */
+            at_risk?: components["schemas"]["AtRisk"];
             band: string;
             draft: unknown;
             /**
@@ -6309,6 +6511,8 @@ export interface components {
             wiring?: string;
         };
         TakeWrite: {
+            /** @description The danger of the path is taken upon oneself; it is kept with what was taken */
+            at_risk?: components["schemas"]["AtRisk"];
             band: string;
             draft: unknown;
             /**
@@ -6390,6 +6594,13 @@ export interface components {
         UnplannedAsk: {
             now: components["schemas"]["RecordKeyed"];
             text: string;
+        };
+        WaysAsk: {
+            boxes: components["schemas"]["RecordKeyed"][];
+            /** @description The path used last in another review */
+            last?: string;
+            /** @enum {string} */
+            purpose: "power" | "emissions";
         };
         WiringDial: {
             value: string;
@@ -7893,7 +8104,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SensitivitySINAD"];
+                    "application/json": components["schemas"]["AudioSINAD"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8793,6 +9004,70 @@ export interface operations {
             };
         };
     };
+    "read-bench-line": {
+        parameters: {
+            query: {
+                text: string;
+                /** @description The practice review whose bench it is; the real one without it */
+                practice?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchLine"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "read-emissions-line": {
+        parameters: {
+            query?: {
+                text?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LooksLine"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "read-power-line": {
         parameters: {
             query?: {
@@ -9232,6 +9507,21 @@ export interface operations {
                 /** @description What the page before gave as next */
                 after?: string;
                 limit?: number;
+                /** @description Words of the maker, model, serial or date code */
+                q?: string;
+                /** @description A band that is claimed */
+                band?: string;
+                /** @description What power or emissions come to */
+                verdict?: "" | "pass" | "passes-so-far" | "fail" | "inconclusive" | "not-examined" | "not-covered" | "no-limit" | "void";
+                /** @description Without an edition */
+                unfinished?: boolean;
+                /** @description Those put away, instead of the others */
+                away?: boolean;
+                /** @description Last changed on this day or later */
+                since?: string;
+                /** @description Last changed on this day or before */
+                until?: string;
+                sort?: "changed" | "name";
             };
             header?: never;
             path?: never;
@@ -9346,6 +9636,39 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ReviewView"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "put-review-away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AwaySaidBody"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {
@@ -9645,6 +9968,8 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": {
+                    /** @description The danger of the path is taken upon oneself; it is kept with what was taken */
+                    at_risk?: components["schemas"]["AtRisk"];
                     band: string;
                     draft: components["schemas"]["AntennaDraft"];
                     /**
@@ -9764,6 +10089,8 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": {
+                    /** @description The danger of the path is taken upon oneself; it is kept with what was taken */
+                    at_risk?: components["schemas"]["AtRisk"];
                     band: string;
                     draft: components["schemas"]["AntennaDraft"];
                     /**
@@ -9892,6 +10219,8 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": {
+                    /** @description The danger of the path is taken upon oneself; it is kept with what was taken */
+                    at_risk?: components["schemas"]["AtRisk"];
                     band: string;
                     draft: components["schemas"]["BatteryDraft"];
                     /**
@@ -10011,6 +10340,8 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": {
+                    /** @description The danger of the path is taken upon oneself; it is kept with what was taken */
+                    at_risk?: components["schemas"]["AtRisk"];
                     band: string;
                     draft: components["schemas"]["BatteryDraft"];
                     /**
@@ -10139,6 +10470,8 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": {
+                    /** @description The danger of the path is taken upon oneself; it is kept with what was taken */
+                    at_risk?: components["schemas"]["AtRisk"];
                     band: string;
                     draft: components["schemas"]["DeviationDraft"];
                     /**
@@ -10258,6 +10591,8 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": {
+                    /** @description The danger of the path is taken upon oneself; it is kept with what was taken */
+                    at_risk?: components["schemas"]["AtRisk"];
                     band: string;
                     draft: components["schemas"]["DeviationDraft"];
                     /**
@@ -10391,6 +10726,8 @@ export interface operations {
                 file?: string;
                 /** @description What goes with the file, as JSON of #/components/schemas/EmissionsDraft */
                 draft?: string;
+                /** @description The danger of the path is taken upon oneself: the seconds keyed and those of rest, 5/60; 0/0 for what was taken already */
+                at_risk?: string;
             };
             header?: never;
             path: {
@@ -10572,6 +10909,8 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": {
+                    /** @description The danger of the path is taken upon oneself; it is kept with what was taken */
+                    at_risk?: components["schemas"]["AtRisk"];
                     band: string;
                     draft: components["schemas"]["FeaturesDraft"];
                     /**
@@ -10691,6 +11030,8 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": {
+                    /** @description The danger of the path is taken upon oneself; it is kept with what was taken */
+                    at_risk?: components["schemas"]["AtRisk"];
                     band: string;
                     draft: components["schemas"]["FeaturesDraft"];
                     /**
@@ -10819,6 +11160,8 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": {
+                    /** @description The danger of the path is taken upon oneself; it is kept with what was taken */
+                    at_risk?: components["schemas"]["AtRisk"];
                     band: string;
                     draft: components["schemas"]["FrequencyDraft"];
                     /**
@@ -10938,6 +11281,8 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": {
+                    /** @description The danger of the path is taken upon oneself; it is kept with what was taken */
+                    at_risk?: components["schemas"]["AtRisk"];
                     band: string;
                     draft: components["schemas"]["FrequencyDraft"];
                     /**
@@ -11066,6 +11411,8 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": {
+                    /** @description The danger of the path is taken upon oneself; it is kept with what was taken */
+                    at_risk?: components["schemas"]["AtRisk"];
                     band: string;
                     draft: components["schemas"]["OccupiedDraft"];
                     /**
@@ -11185,6 +11532,8 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": {
+                    /** @description The danger of the path is taken upon oneself; it is kept with what was taken */
+                    at_risk?: components["schemas"]["AtRisk"];
                     band: string;
                     draft: components["schemas"]["OccupiedDraft"];
                     /**
@@ -11313,6 +11662,8 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": {
+                    /** @description The danger of the path is taken upon oneself; it is kept with what was taken */
+                    at_risk?: components["schemas"]["AtRisk"];
                     band: string;
                     draft: components["schemas"]["PowerDraft"];
                     /**
@@ -11398,6 +11749,8 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": {
+                    /** @description The danger of the path is taken upon oneself; it is kept with what was taken */
+                    at_risk?: components["schemas"]["AtRisk"];
                     band: string;
                     draft: components["schemas"]["PowerDraft"];
                     /**
@@ -11594,6 +11947,8 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": {
+                    /** @description The danger of the path is taken upon oneself; it is kept with what was taken */
+                    at_risk?: components["schemas"]["AtRisk"];
                     band: string;
                     draft: components["schemas"]["ReceiverDraft"];
                     /**
@@ -11713,6 +12068,8 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": {
+                    /** @description The danger of the path is taken upon oneself; it is kept with what was taken */
+                    at_risk?: components["schemas"]["AtRisk"];
                     band: string;
                     draft: components["schemas"]["ReceiverDraft"];
                     /**
@@ -11841,6 +12198,8 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": {
+                    /** @description The danger of the path is taken upon oneself; it is kept with what was taken */
+                    at_risk?: components["schemas"]["AtRisk"];
                     band: string;
                     draft: components["schemas"]["SensitivityDraft"];
                     /**
@@ -11960,6 +12319,8 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": {
+                    /** @description The danger of the path is taken upon oneself; it is kept with what was taken */
+                    at_risk?: components["schemas"]["AtRisk"];
                     band: string;
                     draft: components["schemas"]["SensitivityDraft"];
                     /**
@@ -12088,6 +12449,8 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": {
+                    /** @description The danger of the path is taken upon oneself; it is kept with what was taken */
+                    at_risk?: components["schemas"]["AtRisk"];
                     band: string;
                     draft: components["schemas"]["SupplyDraft"];
                     /**
@@ -12207,6 +12570,8 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": {
+                    /** @description The danger of the path is taken upon oneself; it is kept with what was taken */
+                    at_risk?: components["schemas"]["AtRisk"];
                     band: string;
                     draft: components["schemas"]["SupplyDraft"];
                     /**
@@ -12761,6 +13126,41 @@ export interface operations {
             };
         };
     };
+    "get-ways": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WaysAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeyingWay"][][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "list-rule-books": {
         parameters: {
             query?: never;
@@ -12914,6 +13314,70 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BookView"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "list-scratch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScratchCalc"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "work-scratch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                calc: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScratchAskedBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScratchAnswer"];
                 };
             };
             /** @description Error */

@@ -1,4 +1,4 @@
-package sensitivity
+package audio
 
 import (
 	"math"
