@@ -2,6 +2,7 @@ package httpapi
 
 import (
 	"fmt"
+	"net/http"
 	"net/url"
 	"strings"
 	"testing"
@@ -195,4 +196,61 @@ func TestTheScratchPad(t *testing.T) {
 	if status, _ := c.call("POST", "/api/v1/scratch/nonsense", map[string]any{"typed": map[string]string{}}); status != 404 {
 		t.Error(status)
 	}
+}
+
+// TestARiskStandsInTheEdition: what was keyed briefly into a path in danger, and what had been taken already, are told
+// to readers; a figure of neither is refused.
+func TestARiskStandsInTheEdition(t *testing.T) {
+	c, _ := serve(t)
+	for _, text := range []string{"inline meter 100-500MHz 5% 60W", "load 5W 1GHz", "pad 40dB 5W 3GHz", "analyzer 9k-3G max +10"} {
+		c.typed(text)
+	}
+	meter, pads := c.typed("meter, load"), c.typed("pad, analyzer")
+	id := c.started("Hill", "H5", "2m 5")
+	keyed := map[string]any{"band": "2m", "level": "High", "mode": "FM", "frequency_hz": 146.52e6, "path_id": meter, "draft": map[string]any{"text": "4.9"}}
+	take := func(risk any) (int, []byte) {
+		keyed["id"] = uuid.NewString()
+		if keyed["at_risk"] = risk; risk == nil {
+			delete(keyed, "at_risk")
+		}
+		return c.call("POST", "/api/v1/reviews/"+id+"/measure/power", keyed)
+	}
+	if status, _ := take(nil); status != 422 {
+		t.Errorf("a danger nobody took upon themselves: %d", status)
+	}
+	if status, _ := take(map[string]any{"key_s": 90, "rest_s": 60}); status != 422 {
+		t.Errorf("90 s at a risk: %d", status)
+	}
+	if status, body := take(map[string]any{"key_s": 5, "rest_s": 60}); status != 201 {
+		t.Fatalf("%d %s", status, body)
+	}
+	look := func(risk string) int {
+		q := url.Values{"key": {uuid.NewString()}, "band": {"2m"}, "level": {"High"}, "mode": {"FM"}, "frequency_hz": {"146.52e6"}, "path_id": {pads}, "file": {"look.txt"}, "draft": {`{"name":"look 1","look":true}`}}
+		if risk != "" {
+			q.Set("at_risk", risk)
+		}
+		return c.send("/api/v1/reviews/"+id+"/measure/emissions?"+q.Encode(), "30-1600 -80 h-3-75")
+	}
+	for risk, want := range map[string]int{"": 422, "five": 422, "0/0": 201} {
+		if got := look(risk); got != want {
+			t.Errorf("a look at risk %q: %d", risk, got)
+		}
+	}
+	_, page := c.call("GET", "/api/v1/reviews/"+id+"/preview", nil)
+	for _, want := range []string{"Keyed at the reviewer’s own risk", "at most 5 s with 60 s of rest", "before the danger was seen"} {
+		if !strings.Contains(string(page), want) {
+			t.Errorf("the page does not say %q", want)
+		}
+	}
+}
+
+// send posts a text as a file and gives the status.
+func (c *client) send(path, text string) int {
+	c.t.Helper()
+	resp, err := http.Post(c.base+path, "text/csv", strings.NewReader(text))
+	if err != nil {
+		c.t.Fatal(err)
+	}
+	defer resp.Body.Close()
+	return resp.StatusCode
 }

@@ -305,9 +305,21 @@ func (s *sheet) chosen(rows []PlanRow) []*record.Through {
 				all = append(all, t)
 			}
 		}
+		// Of as many wirings those are taken that one has on the bench already.
+		if taken := s.review.Of(kind); len(taken) > 0 {
+			last := taken[len(taken)-1].Through.PathID
+			slices.SortStableFunc(all, func(a, b *record.Through) int { return cmp.Compare(first(a.PathID == last), first(b.PathID == last)) })
+		}
 		out = append(out, s.fewest(all, rows)...)
 	}
 	return out
+}
+
+func first(is bool) int {
+	if is {
+		return 0
+	}
+	return 1
 }
 
 // mostTried is how many paths of one kind are put together in every way; of more the one that counts at

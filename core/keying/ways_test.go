@@ -47,6 +47,10 @@ func TestTheFewestWirings(t *testing.T) {
 	if got := used(ways[:3]...); got != "map[u:true v:true]" {
 		t.Error(got)
 	}
+	// Of two that would do alike the one used last is taken; the reading of sheet is through "v".
+	if got := used(way("other", vhf, load), ways[1]); got != "map[v:true]" {
+		t.Error(got)
+	}
 	if p := sheet(t, r, ways[0]); p.Steps[0].Counts || !strings.Contains(p.Steps[0].WhyNot, "antenna") {
 		t.Errorf("%+v", p.Steps[0])
 	}

@@ -216,8 +216,10 @@ h1 {
     padding: 14px 18px 24px;
   }
   .tab {
-    flex-wrap: wrap;
-    padding: 10px 8px 10px 10px;
+    flex-direction: column;
+    align-items: flex-start;
+    gap: 3px;
+    padding: 8px;
   }
 }
 /* The stages stand in a row over the page where there is no room beside it. */

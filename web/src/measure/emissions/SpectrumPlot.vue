@@ -110,7 +110,7 @@ function draw() {
       },
       yAxis: {
         type: 'value', min: bottom, max: top,
-        axisLabel: { color: soft, formatter: (v: number) => dbm(v).replace('.0', '') },
+        axisLabel: { color: soft, showMinLabel: false, showMaxLabel: false, formatter: (v: number) => dbm(v).replace('.0', '') },
         splitLine: { lineStyle: { color: hair, width: 0.6 } },
       },
       series: [

@@ -32,7 +32,8 @@ useHelp(() => ({ title: 'This test, on the empty line', keys: [['=', 'same again
       <p v-if="shown && !shown.counts" class="doubt void"><b>Does not count:</b> {{ words(shown.why_not) }}</p>
       <p v-if="live?.contradicts" class="doubt" data-contradicts>Differs from {{ live.contradicts }} by more than both uncertainties: is one of them wrong?</p>
       <form class="entry" @submit.prevent="log">
-        <input ref="line" v-model="text" class="mono" name="entry" aria-label="Entry line" autocomplete="off" spellcheck="false" :placeholder="placeholder" @keydown="command($event, keys)" />
+        <!-- It grows where much is typed: its beginning never scrolls away. -->
+        <textarea ref="line" v-model="text" class="mono" name="entry" rows="1" aria-label="Entry line" autocomplete="off" spellcheck="false" :placeholder="placeholder" @keydown="command($event, keys)" @beforeinput="(e) => (e as InputEvent).inputType === 'insertLineBreak' && e.preventDefault()" @input="text = text.replaceAll('\n', ' ')" />
         <ElButton type="primary" native-type="submit" :disabled="!text.trim() || !ready()">Log it <kbd>Enter</kbd></ElButton>
       </form>
       <p class="echo" :class="{ danger: said }" aria-live="polite"><template v-if="said">{{ said }}</template><slot v-else-if="live" name="echo" :shown="live" /></p>

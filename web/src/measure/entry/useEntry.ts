@@ -34,7 +34,7 @@ export function useEntry<V extends Figure>(kind: string, draft: (text: string) =
   const { at, cell } = useChosen(kind, () => bands.value)
   const text = useLine(book.id, kind, () => cell.value?.name ?? '')
   const trouble = ref('')
-  const line = ref<HTMLInputElement>()
+  const line = ref<HTMLTextAreaElement>()
   const dial = ref<HTMLInputElement>()
   const dialled = computed(() => (cell.value ? dialDigits(book.frequencyOf(cell.value, tuned)) : ''))
   const path = `/api/v1/reviews/{id}/measure/${kind}`
@@ -77,6 +77,11 @@ export function useEntry<V extends Figure>(kind: string, draft: (text: string) =
       e.stopPropagation()
       text.value = ''
       dial.value?.select()
+      return
+    }
+    if (e.key === 'Enter' && !e.shiftKey) {
+      e.preventDefault()
+      void log()
       return
     }
     if (text.value.trim() !== '') return

@@ -287,6 +287,10 @@ async function log(already = false) {
     blocked.value = `“${obeying.value}” is still being looked up. What you typed stays.`
     return
   }
+  if (/^via\b/i.test(typed.trim())) {
+    blocked.value = 'No path goes by that: via and words of its name.'
+    return
+  }
   if (await obeyed(typed)) return
   const sent = draftOf(typed)
   const wiring = stairs.answer.value?.wiring
@@ -582,6 +586,9 @@ const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
   font-size: 56px;
   line-height: 1;
   text-align: right;
+}
+.level [data-scale] b {
+  font-size: 34px;
 }
 .frequency {
   white-space: nowrap;
