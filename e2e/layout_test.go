@@ -7,6 +7,8 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/chromedp/chromedp/kb"
+
 	c "github.com/chromedp/chromedp"
 )
 
@@ -120,6 +122,7 @@ func allViews(crowded string) []looked {
 		{drover + "/radio", "figure .row", nil},
 		{drover + "/sheet", ".steps li", nil},
 		{drover + "/power", ".steps", nil},
+		{drover + "/power", ".steps", []c.Action[c.Void]{c.SendKeys(c.CSS("[name=entry]"), "v"+kb.Enter), c.WaitVisible(c.CSS("[data-curve] svg"))}},
 		{drover + "/emissions", ".plot canvas", nil},
 		{drover + "/emissions", ".plot canvas", take},
 		{drover + "/emissions", ".plot canvas", []c.Action[c.Void]{press("[name=view-levels]"), c.WaitVisible(c.CSS("[data-level]"))}},

@@ -71,7 +71,7 @@ useHelp(() => ({ title: 'Compare', keys: [], words: ['claim', 'margin', 'coverag
     </form>
     <p v-if="page.trouble.value" class="danger" role="alert">{{ page.trouble.value }}</p>
     <p v-if="page.answer.value && !rows.length" class="sheet">{{ text || band || power || book ? 'No radio here is so.' : 'No radio has been reviewed yet: what is measured stands here beside the others.' }}</p>
-    <div v-if="rows.length" class="table" data-plot tabindex="0" aria-label="Radios against each other, a column each band">
+    <div v-if="rows.length" class="table" data-plot role="group" tabindex="0" aria-label="Radios against each other, a column each band">
       <table>
         <thead><tr><th></th><th v-for="b in bands" :key="b">{{ b }}</th></tr></thead>
         <tbody>

@@ -39,7 +39,7 @@ useEventListener(box, 'keydown', (e: KeyboardEvent) => {
 </script>
 
 <template>
-  <div ref="box" class="staircase" tabindex="0" :aria-label="stairs ? `Levels along ${stairs.name}` : 'Levels along the path'">
+  <div ref="box" class="staircase" role="group" tabindex="0" :aria-label="stairs ? `Levels along ${stairs.name}` : 'Levels along the path'">
     <p v-if="trouble || refused" class="danger" role="alert">{{ trouble || refused }}</p>
     <template v-if="stairs">
       <header v-if="!compact && !thin">

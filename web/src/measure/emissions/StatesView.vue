@@ -44,7 +44,7 @@ const heads = (b: Board) => {
   <p v-if="asked.answer.value && !boards.length" class="soft">No line was seen in any sweep yet. Take one, then others with the radio off, in standby, at another level or on another supply, and say under “State” which: what goes away with a thing comes from it.</p>
   <section v-for="b in boards" :key="b.band + b.mode + b.heard + b.frequency_hz" :data-board="b.band + (b.heard ? ' heard' : '')">
     <h2>{{ b.heard ? `Heard in its own receiver, ${b.band}` : `${b.band}, carrier ${megahertz(b.frequency_hz)}` }}</h2>
-    <div class="scroll" data-plot tabindex="0" :aria-label="`States and lines of ${b.band}`">
+    <div class="scroll" data-plot role="group" tabindex="0" :aria-label="`States and lines of ${b.band}`">
       <table>
         <thead>
           <tr v-if="heads(b).length > 1" class="group"><th /><th v-for="h in heads(b)" :key="h.says" scope="colgroup" :colspan="h.of">{{ h.says }}</th></tr>

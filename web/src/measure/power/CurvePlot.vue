@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // Watts over something: a line a level, its whiskers the uncertainty; outside the band hollow,
 // refused a cross on the ground.
+import { apart } from '../../shared/apart'
 import { computed } from 'vue'
 import { megahertz, watts } from '../../shared/figures'
 import type { Schemas } from '../../shared/server'
@@ -40,6 +41,12 @@ const yTicks = computed(() => nice(0, most.value))
 const shown = (v: number) => (props.axis === 'frequency' ? megahertz(v) : props.axis === 'supply' ? `${Number(v.toPrecision(4))} V` : `${Math.round(v)} s`)
 const said = computed(() => props.curves.map((c) => `${c.name}: ${c.points.map((p) => `${shown(p.x - x0(c))} ${p.w == null ? 'refused' : watts(p.w)}`).join(', ')}`).join('; '))
 const lastOf = (c: Schemas['PowerCurve']) => c.points.filter((p) => p.w != null).at(-1)
+/** Names of curves stand apart, however near their ends lie. */
+const labels = computed(() => {
+  const named = props.curves.filter((c) => lastOf(c))
+  const ys = apart(named.map((c) => Y(lastOf(c)!.w!) + 5), 17)
+  return named.map((c, i) => ({ name: c.name, x: X(lastOf(c)!.x - x0(c)) + 10, y: ys[i]! }))
+})
 </script>
 
 <template>
@@ -53,8 +60,8 @@ const lastOf = (c: Schemas['PowerCurve']) => c.points.filter((p) => p.w != null)
         <circle v-if="p.w != null" :class="{ outside: p.outside }" :cx="X(p.x - x0(c))" :cy="Y(p.w)" r="5"><title>{{ `${c.name}, ${shown(p.x - x0(c))}: ${watts(p.w)}` }}</title></circle>
         <path v-else class="refused" :d="`M${X(p.x - x0(c)) - 6} ${H - B - 12}l12 12m0 -12l-12 12`"><title>{{ `${c.name}, ${shown(p.x - x0(c))}: refused` }}</title></path>
       </g>
-      <text v-if="lastOf(c)" class="label" :x="X(lastOf(c)!.x - x0(c)) + 10" :y="Y(lastOf(c)!.w!) + 5">{{ c.name }}</text>
     </g>
+    <text v-for="l in labels" :key="`l${l.name}`" class="label" :x="l.x" :y="l.y">{{ l.name }}</text>
   </svg>
 </template>
 

@@ -139,7 +139,7 @@ useHelp(() => ({ title: 'Ruling', keys: [['↑ ↓ ← →', 'walk the board']],
     </div>
     <p class="soft others">{{ board.rules.recalled ? 'This book is recalled from memory, not checked. ' : board.rules.house ? 'House practice, not law. ' : '' }}<span v-if="others" data-own-books>Its own book for each: {{ others }}.</span></p>
     <div class="two">
-      <div class="board" tabindex="0" aria-label="The board: bands down, levels across" @keydown="walk">
+      <div class="board" role="group" tabindex="0" aria-label="The board: bands down, levels across" @keydown="walk">
         <table>
           <thead><tr><th /><th v-for="l in levels" :key="l" scope="col">{{ l }}</th><th v-if="wide" scope="col">whole band</th></tr></thead>
           <tbody>
