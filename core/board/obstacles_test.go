@@ -3,6 +3,7 @@ package board_test
 import (
 	"encoding/json"
 	"slices"
+	"strings"
 	"testing"
 
 	"talloak/core/board"
@@ -95,5 +96,43 @@ func TestWhatStandsInTheWayOfAnEdition(t *testing.T) {
 	}
 	if none, one, both := doubted(), doubted("itu-category-a"), doubted("us-amateur", "itu-category-a"); none != one+1 || both >= one && one > 0 {
 		t.Errorf("doubted %d, with the band's checked %d, with both %d", none, one, both)
+	}
+}
+
+// TestWhatManyBoxesLackIsOneLine: from three boxes on, in the place of the first; fewer keep a
+// line each, and what power alone leaves out is not counted at all.
+func TestWhatManyBoxesLackIsOneLine(t *testing.T) {
+	missing := func(scope, claim string) (lines []string) {
+		t.Helper()
+		r := measuretest.Review(claim)
+		r.Sheet.Scope = scope
+		open, err := measure.Open(r, record.Facts{}, r.Rules, rulebooks.Find, kinds.All())
+		if err != nil {
+			t.Fatal(err)
+		}
+		b := board.Of(open, false)
+		for _, o := range board.Obstacles(open, &b) {
+			if o.Of != "" && o.Each != "" {
+				lines = append(lines, o.Detail)
+			}
+		}
+		return lines
+	}
+	few, many := missing("", "2m 5/1"), missing("", "2m 5/4/3/1")
+	if len(many) >= len(few) || len(many) == 0 {
+		t.Fatalf("two boxes: %q; four: %q", few, many)
+	}
+	for _, line := range many {
+		if !strings.HasPrefix(line, "4 boxes: ") || !strings.Contains(line, "2m") {
+			t.Errorf("of four boxes: %q", line)
+		}
+	}
+	for _, line := range few {
+		if strings.Contains(line, "boxes: ") {
+			t.Errorf("of two boxes: %q", line)
+		}
+	}
+	if alone := missing(measure.PowerOnly, "2m 5/4/3/1"); len(alone) >= len(many) || len(alone) == 0 {
+		t.Errorf("power only: %q beside %q", alone, many)
 	}
 }
