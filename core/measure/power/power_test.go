@@ -322,3 +322,15 @@ func TestWhatIsNotKnownDecidesNothing(t *testing.T) {
 		t.Errorf("%+v", r.Beside)
 	}
 }
+
+// TestWhatWasKeyedAtARiskSaysSo, and counts all the same; what was in none is not marked.
+func TestWhatWasKeyedAtARiskSaysSo(t *testing.T) {
+	for _, risk := range []*record.Risk{nil, {Danger: "the load takes 5.00 W"}, {Danger: "the load takes 5.00 W", KeyS: 5, RestS: 60}} {
+		briefly := through("briefly", 0.1)
+		briefly.Risk = risk
+		r := begin("2m 5").read("High", 146.52, text("4.9"), briefly).open(t).Readings()[0]
+		if strings.Contains(codes(r), "at-risk") != (risk != nil) || !r.Counts {
+			t.Errorf("%+v: counts %v, doubts %s", risk, r.Counts, codes(r))
+		}
+	}
+}
