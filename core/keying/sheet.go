@@ -329,41 +329,31 @@ const mostTried = 12
 // fewest are the fewest of some paths through which everything can be keyed that can be keyed through
 // any of them, those first that stand first.
 func (s *sheet) fewest(all []*record.Through, rows []PlanRow) []*record.Through {
-	if len(all) == 0 {
-		return nil
-	}
-	counts := make([]uint64, len(all)) // a bit for each place where a path counts
-	places, wanted := 0, uint64(0)
+	var places [][]int // where any path counts: which ones
 	for _, row := range rows {
 		for _, c := range row.Channels {
-			if c.Reserved != "" || places == 64 {
-				continue
-			}
+			var count []int
 			for i, t := range all {
-				if s.suit(t, wiring.Purpose(t), runsheet.KeyUp{Frequency: units.Hertz(c.FrequencyHz), Mode: row.Mode}).whyNot == "" {
-					counts[i] |= 1 << places
+				if c.Reserved == "" && s.suit(t, wiring.Purpose(t), runsheet.KeyUp{Frequency: units.Hertz(c.FrequencyHz), Mode: row.Mode}).whyNot == "" {
+					count = append(count, i)
 				}
 			}
-			places++
+			if count != nil {
+				places = append(places, count)
+			}
 		}
 	}
-	for _, c := range counts {
-		wanted |= c
-	}
-	if wanted == 0 {
-		return all[:1] // none does: the steps say why
+	if len(places) == 0 {
+		return all[:min(len(all), 1)] // none does: the steps say why
 	}
 	var out []*record.Through
 	if len(all) <= mostTried {
-		best := uint64(0)
+		best := ^uint64(0)
 		for set := uint64(1); set < 1<<len(all); set++ {
-			got := uint64(0)
-			for i := range all {
-				if set&(1<<i) != 0 {
-					got |= counts[i]
-				}
+			keyed := func(count []int) bool {
+				return slices.ContainsFunc(count, func(i int) bool { return set&(1<<i) != 0 })
 			}
-			if got == wanted && (best == 0 || bits.OnesCount64(set) < bits.OnesCount64(best)) {
+			if bits.OnesCount64(set) < bits.OnesCount64(best) && !slices.ContainsFunc(places, func(count []int) bool { return !keyed(count) }) {
 				best = set
 			}
 		}
@@ -374,14 +364,16 @@ func (s *sheet) fewest(all []*record.Through, rows []PlanRow) []*record.Through 
 		}
 		return out
 	}
-	for got := uint64(0); got != wanted; {
-		best := 0
-		for i := range all {
-			if bits.OnesCount64(counts[i]&^got) > bits.OnesCount64(counts[best]&^got) {
-				best = i
+	for len(places) > 0 {
+		n := make([]int, len(all))
+		for _, count := range places {
+			for _, i := range count {
+				n[i]++
 			}
 		}
-		out, got = append(out, all[best]), got|counts[best]
+		best := slices.Index(n, slices.Max(n))
+		out = append(out, all[best])
+		places = slices.DeleteFunc(places, func(count []int) bool { return slices.Contains(count, best) })
 	}
 	return out
 }

@@ -62,6 +62,18 @@ func TestTheFewestWirings(t *testing.T) {
 	if got := used(append(many, way("u", uhf, load))...); !strings.Contains(got, "u:true") || strings.Count(got, "true") != 2 {
 		t.Error(got)
 	}
+	// However many places there are, the last is thought of too.
+	r = record.Review{Sheet: record.Sheet{Marks: []string{"calling", "edges", "middle"}}}
+	for _, band := range []string{"160m", "80m", "40m", "30m", "20m", "17m", "15m", "12m", "10m", "6m"} {
+		r.Claims = append(r.Claims, record.Claim{Text: band + " SSB 5"}, record.Claim{Text: band + " CW 5"})
+	}
+	r.Claims = append(r.Claims, record.Claim{Text: "70cm 4"})
+	hf := both
+	hf.Name, hf.ID = "low meter", "low meter"
+	hf.Spec.Meter = &reading.Meter{FromHz: v(1e6), ToHz: v(60e6), PctReading: 5}
+	if got := used(way("h", hf, load), way("u", uhf, load)); got != "map[h:true u:true]" {
+		t.Error(got)
+	}
 }
 
 // TestThePathThatFits: what can count for a box stands first, with the meter used last before others, and the
