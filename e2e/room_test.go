@@ -81,6 +81,19 @@ func TestFiveWattsOnALoadOfFive(t *testing.T) {
 	p.types("4.9" + kb.Enter)
 	p.waitText(".log li", "4.9")
 	p.waitText(".doubt, .others", "at most 5 s with 60 s of rest")
+	// What was taken upon oneself is of that power: of ten times it nobody said a word.
+	claim := func(text, shown string) {
+		p.stage("1")
+		p.do(c.WaitVisible(c.CSS("[name=claim-0]")), ignore(c.Evaluate[any]("document.querySelector('[name=claim-0]').select()")))
+		p.types(text)
+		p.waitText("figure .band", shown)
+		p.stage("3")
+	}
+	claim("2m 50/1", "50 W")
+	p.waitText(".problems", "61.5 W")
+	p.do(c.WaitVisible(c.CSS("[data-risk]")), c.WaitNotPresent(c.CSS("[data-at-risk]")), c.WaitNotPresent(c.CSS("[name=at-my-risk]")))
+	claim("2m 5/1", "5 W")
+	p.do(c.WaitVisible(c.CSS("[data-at-risk]")))
 	// Said of the load itself it is no danger any more.
 	p.do(c.Navigate(base+"/reviews"), ignore(c.Evaluate[any]("Object.keys(localStorage).filter((k) => k.includes('risk')).forEach((k) => localStorage.removeItem(k))")), press(".card h2 a"), c.WaitVisible(c.CSS(".tab[href$=power]")), press(".tab[href$=power]"), c.WaitVisible(c.CSS("[name=short-w]")))
 	p.do(c.SendKeys(c.CSS("[name=short-w]"), "10"), c.SendKeys(c.CSS("[name=short-s]"), "30"), press("[name=keep-short]"), c.WaitNotPresent(c.CSS("[data-risk]")))

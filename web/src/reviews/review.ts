@@ -1,5 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
+import type { Stairs } from '../bench/bench'
 import { inMode, megahertz } from '../shared/figures'
 import { useChosenBox } from '../shared/lines'
 import { remember } from '../shared/remember'
@@ -128,14 +129,23 @@ export function useWays(purpose: 'power' | 'emissions', cell: () => Cell | undef
 }
 export type Way = Schemas['KeyingWay']
 
-/** What somebody took upon themselves of a wiring in danger: seconds keyed, and of rest. */
-export function useRisk() {
+/** What somebody took upon themselves of a wiring in danger: seconds keyed, and of rest. It is of the power that was to be
+ * keyed then, and of less; more is another danger, and is asked about anew. */
+export function useRisk(stairs: () => Stairs | null) {
   const book = useReview()
-  const taken = remember<Record<string, { key_s: number; rest_s: number }>>(`risk ${book.id}`, {})
-  return {
-    of: (wiring: string | undefined) => (wiring ? taken.value[wiring] : undefined),
-    take: (wiring: string, risk: { key_s: number; rest_s: number }) => void (taken.value = { ...taken.value, [wiring]: risk }),
+  type Taken = { key_s: number; rest_s: number; up_to_w: number }
+  const taken = remember<Record<string, Taken>>(`risk ${book.id}`, {})
+  const most = (s: Stairs) => Math.max(s.source_w, s.source_pep_w)
+  const risk = computed(() => {
+    const s = stairs()
+    const t = s ? taken.value[s.wiring] : undefined
+    return s && t && most(s) <= t.up_to_w ? { key_s: t.key_s, rest_s: t.rest_s } : undefined
+  })
+  function take(risk: { key_s: number; rest_s: number }) {
+    const s = stairs()
+    if (s) taken.value = { ...taken.value, [s.wiring]: { ...risk, up_to_w: most(s) } }
   }
+  return { risk, take }
 }
 
 /** Megahertz as typed, with a point or a comma, as Hz; null where it is no frequency. */

@@ -60,8 +60,7 @@ const heard = field('heard') // in its own receiver
 const unkeyed = computed(() => heard.value || ['off', 'standby', 'receive'].includes(state.value.trim().toLowerCase()))
 const input = ref<HTMLInputElement>()
 
-const risks = useRisk()
-const risk = computed(() => risks.of(props.stairs?.wiring)) // taken upon oneself
+const { risk, take: takeRisk } = useRisk(() => props.stairs) // taken upon oneself
 const inDanger = computed(() => props.stairs?.safe === false)
 const safe = computed(() => (props.stairs ? props.stairs.safe || risk.value != null : null)) // null while nobody knows
 /** What is said of a danger with what is taken through it. */
@@ -344,7 +343,7 @@ useEventListener('keydown', (e: KeyboardEvent) => {
     <p v-if="instead" class="doubt" data-instead>Another path for this one: through {{ instead.name }} it cannot count: {{ instead.why_not }}</p>
     <p v-if="outside" class="doubt" data-outside>{{ outside }}</p>
     <template v-if="pathId && !unkeyed">
-      <AtRisk v-if="inDanger && !risk" :stairs="stairs!" :typed="!!typed?.look" @risk="risks.take(stairs!.wiring, $event)" @taken="takeLook(line, null, true)" />
+      <AtRisk v-if="inDanger && !risk" :stairs="stairs!" :typed="!!typed?.look" @risk="takeRisk($event)" @taken="takeLook(line, null, true)" />
       <p v-else-if="inDanger && risk" class="danger" data-at-risk>Briefly, at your own risk: at most {{ risk.key_s }} s, then {{ risk.rest_s }} s of rest.</p>
       <Preflight :safe="safe" :ready="safe === true && ready" @confirm="confirm" />
     </template>

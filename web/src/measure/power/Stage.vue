@@ -69,8 +69,7 @@ const dial = ref<HTMLInputElement>()
 const dialled = computed(() => (cell.value ? dialDigits(book.frequencyOf(cell.value)) : ''))
 
 const stairs = useStaircase(() => cell.value, () => pathId.value)
-const risks = useRisk()
-const risk = computed(() => risks.of(stairs.answer.value?.wiring)) // taken upon oneself
+const { risk, take: takeRisk } = useRisk(() => stairs.answer.value) // taken upon oneself
 const inDanger = computed(() => stairs.answer.value?.safe === false)
 const safe = computed(() => (stairs.answer.value ? stairs.answer.value.safe || risk.value != null : null)) // null while nobody knows
 const ready = computed(() => book.isChecked(stairs.answer.value?.wiring))
@@ -528,7 +527,7 @@ const outside = computed(() => (cell.value ? book.outside(cell.value) : ''))
       </label>
       <p v-if="ways.instead.value" class="doubt" data-instead>Another path for this one: through {{ ways.instead.value.name }} it cannot count: {{ ways.instead.value.why_not }}</p>
       <PathStaircase v-if="pathId" :key="pathId" :path-id="pathId" :stairs="stairs.answer.value" :trouble="stairs.trouble.value" compact @taken="pathId = $event" />
-      <AtRisk v-if="inDanger && !risk" :stairs="stairs.answer.value!" :typed="text.trim() !== '' && typed?.kind === 'entry'" @risk="risks.take(stairs.answer.value!.wiring, $event)" @taken="log(true)" />
+      <AtRisk v-if="inDanger && !risk" :stairs="stairs.answer.value!" :typed="text.trim() !== '' && typed?.kind === 'entry'" @risk="takeRisk($event)" @taken="log(true)" />
       <p v-else-if="inDanger && risk" class="danger" data-at-risk>Briefly, at your own risk: at most {{ risk.key_s }} s, then {{ risk.rest_s }} s of rest.</p>
       <Preflight :safe="safe" :ready="ready" @confirm="confirm" />
       <p v-if="paths.length === 0" class="soft">No path with a meter is kept yet: <RouterLink to="/bench/paths">draw one on the bench</RouterLink>.</p>
